@@ -1,0 +1,1 @@
+"""The cylinders as each other's control group."""

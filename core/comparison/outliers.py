@@ -1,0 +1,76 @@
+"""Statistics that name the odd one out."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from scipy.special import stdtrit
+
+from core.errors import OutOfRange
+
+MODIFIED_Z_LIMIT = 3.5
+LEAST_FOR_GRUBBS = 6
+
+
+def modified_z_scores(values: ArrayLike) -> NDArray[np.float64]:
+    """Distance of each value from the median, in robust standard deviations.
+
+    Parameters
+    ----------
+    values : array_like, shape (n,)
+        Readings of one kind.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        0.6745 (x - median) / MAD; where the MAD is zero the mean absolute deviation
+        (times 1.253314) stands in, and all-equal values score zero. [-]
+
+    References
+    ----------
+    B. Iglewicz and D. Hoaglin, How to Detect and Handle Outliers (1993), as quoted in the
+    NIST/SEMATECH e-Handbook of Statistical Methods, section 1.3.5.17.
+    """
+    x = np.asarray(values, dtype=np.float64)
+    off = x - np.median(x)
+    mad = float(np.median(np.abs(off)))
+    if mad > 0:
+        return np.asarray(0.6745 * off / mad)
+    mean_ad = float(np.mean(np.abs(off)))
+    return np.asarray(off / (1.253314 * mean_ad)) if mean_ad > 0 else np.zeros_like(x)
+
+
+def grubbs(values: ArrayLike, significance: float = 0.05) -> tuple[int, float, float]:
+    """Grubbs' test for one low outlier, one-sided.
+
+    Parameters
+    ----------
+    values : array_like, shape (n,)
+        At least three readings.
+    significance : float
+        Chance of calling a sound set odd. [-]
+
+    Returns
+    -------
+    tuple of (int, float, float)
+        Index of the lowest value, its statistic, the critical value it must exceed.
+
+    Raises
+    ------
+    OutOfRange
+        With fewer than three values.
+
+    References
+    ----------
+    NIST/SEMATECH e-Handbook of Statistical Methods, section 1.3.5.17.1.
+    """
+    x = np.asarray(values, dtype=np.float64)
+    n = x.size
+    if n < 3:
+        raise OutOfRange("values", n, "at least three values")
+    lowest = int(np.argmin(x))
+    spread = float(np.std(x, ddof=1))
+    statistic = float((x.mean() - x[lowest]) / spread) if spread > 0 else 0.0
+    t = float(stdtrit(n - 2, 1 - significance / n))
+    critical = (n - 1) / np.sqrt(n) * np.sqrt(t**2 / (n - 2 + t**2))
+    return lowest, statistic, float(critical)

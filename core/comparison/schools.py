@@ -1,0 +1,136 @@
+"""The acceptance schools of a compression test. All are run; the house's decides.
+
+`lowest-75` is the default: it needs no specification, no number of peers, and holds whatever the
+absolute level, so it can be applied to a cold or slow test too.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from core.quantities import PSI_PA, Quantity, pressure_pa
+from core.quantities import Dimension as Of
+
+DEFAULT = "lowest-75"
+FLOOR_PSI = 100.0
+
+Readings = dict[int, float]
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """What one school says: pass, fail, or that it cannot say."""
+
+    rule: str
+    label: str
+    verdict: str
+    failing: tuple[int, ...]
+    detail: str
+
+
+def verdicts(readings_pa: Readings, specification: dict[str, Any]) -> list[Verdict]:
+    """Run every school on one test's readings.
+
+    Parameters
+    ----------
+    readings_pa : dict of cylinder to pressure
+        Final gauge pressures of one dry test. [Pa]
+    specification : dict
+        The document's `engine.specification`.
+
+    Returns
+    -------
+    list of Verdict
+        In a fixed order, the default first.
+    """
+    return [rule(readings_pa, specification) for rule in SCHOOLS.values()]
+
+
+def _psi(pressure: float) -> str:
+    return f"{pressure / PSI_PA:.0f} psi"
+
+
+def _cannot(rule: str, label: str, why: str) -> Verdict:
+    return Verdict(rule, label, "cannot-say", (), why)
+
+
+def _said(rule: str, label: str, failing: list[int], detail: str) -> Verdict:
+    return Verdict(rule, label, "fail" if failing else "pass", tuple(sorted(failing)), detail)
+
+
+def lowest_against_highest(
+    rule: str, label: str, share: float, floor_pa: float | None = None
+) -> Callable[[Readings, dict[str, Any]], Verdict]:
+    """Published in many factory manuals: lowest at least a share of the highest; from memory."""
+
+    def judge(readings_pa: Readings, _: dict[str, Any]) -> Verdict:
+        if len(readings_pa) < 2:
+            return _cannot(rule, label, "needs at least two cylinders")
+        highest = max(readings_pa.values())
+        limit = max(share * highest, floor_pa or 0.0)
+        failing = [at for at, pressure in readings_pa.items() if pressure < limit]
+        lowest = min(readings_pa.values())
+        detail = f"lowest is {_share(lowest, highest)} of the highest; the limit is {share:.0%}"
+        if floor_pa:
+            detail += f" and {_psi(floor_pa)}"
+        return _said(rule, label, failing, detail)
+
+    return judge
+
+
+def _share(part: float, whole: float) -> str:
+    return f"{part / whole:.0%}" if whole > 0 else "nothing"
+
+
+def near_the_mean(
+    rule: str, label: str, tolerance: float
+) -> Callable[[Readings, dict[str, Any]], Verdict]:
+    """Common practice: every cylinder within a tolerance of the mean of all."""
+
+    def judge(readings_pa: Readings, _: dict[str, Any]) -> Verdict:
+        if len(readings_pa) < 2:
+            return _cannot(rule, label, "needs at least two cylinders")
+        mean = sum(readings_pa.values()) / len(readings_pa)
+        failing = [
+            at for at, pressure in readings_pa.items() if abs(pressure - mean) > tolerance * mean
+        ]
+        detail = f"mean {_psi(mean)}; each within {tolerance:.0%} of it"
+        return _said(rule, label, failing, detail)
+
+    return judge
+
+
+def specification(readings_pa: Readings, given: dict[str, Any]) -> Verdict:
+    """The engine maker's minimum and greatest spread, as entered."""
+    rule, label = "specification", "maker's figures"
+    least = pressure_pa(given["compression_min"]) if "compression_min" in given else None
+    spread = given.get("compression_max_spread")
+    if least is None and spread is None:
+        return _cannot(rule, label, "no minimum or spread is entered for this engine")
+    if not readings_pa:
+        return _cannot(rule, label, "no readings")
+    highest = max(readings_pa.values())
+    failing: set[int] = set()
+    said = []
+    if least is not None:
+        failing |= {at for at, pressure in readings_pa.items() if pressure < least}
+        said.append(f"minimum {Quantity.read(given['compression_min'], Of.PRESSURE).spoken(4)}")
+    if spread is not None:
+        in_percent = spread["unit"] == "%"
+        allowed = highest * spread["value"] / 100 if in_percent else pressure_pa(spread)
+        failing |= {at for at, pressure in readings_pa.items() if pressure < highest - allowed}
+        said.append(f"spread at most {spread['value']:g} {spread['unit']}")
+    return _said(rule, label, sorted(failing), ", ".join(said))
+
+
+SCHOOLS: dict[str, Callable[[Readings, dict[str, Any]], Verdict]] = {
+    "lowest-75": lowest_against_highest("lowest-75", "lowest within 75 % of highest", 0.75),
+    "lowest-70-floor-100": lowest_against_highest(
+        "lowest-70-floor-100", "lowest within 70 %, none under 100 psi", 0.70, FLOOR_PSI * PSI_PA
+    ),
+    "peers-10": near_the_mean("peers-10", "each within 10 % of the mean", 0.10),
+    "peers-15": near_the_mean("peers-15", "each within 15 % of the mean", 0.15),
+    "specification": specification,
+}

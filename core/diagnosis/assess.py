@@ -1,0 +1,351 @@
+"""The assessment of one document, as the contract spells it."""
+
+from __future__ import annotations
+
+import hashlib
+from functools import cache
+from importlib import resources
+from statistics import median
+from typing import Any
+
+from core.comparison.outliers import LEAST_FOR_GRUBBS, MODIFIED_Z_LIMIT, grubbs, modified_z_scores
+from core.comparison.schools import DEFAULT, verdicts
+from core.diagnosis.beforehand import plug_age
+from core.diagnosis.consequences import (
+    consequence_probabilities,
+    grade,
+    plug_action,
+    worst,
+)
+from core.diagnosis.explanation import marginals, reasons
+from core.diagnosis.model import Model
+from core.diagnosis.next_test import next_tests
+from core.diagnosis.pressures import Reading
+from core.diagnosis.states import WELL_SEAL
+from core.diagnosis.verdict import Summary, engine_verdict
+from core.knowledge import knowledge
+from core.knowledge.tables import FILES
+from core.quantities import Dimension, from_si
+
+FORMAT = "fiacre-assessment"
+VERSION = 1
+SUSPECTED_FROM = 0.2
+DISPLAY_UNIT = "psi"
+
+
+@cache
+def rules_version() -> str:
+    """Names the knowledge an assessment was made with: a digest of its tables."""
+    digest = hashlib.sha256()
+    for name in FILES:
+        digest.update((resources.files("core.knowledge") / f"{name}.toml").read_bytes())
+    return f"{VERSION}-{digest.hexdigest()[:12]}"
+
+
+def assess(document: dict[str, Any], *, explain: bool = True) -> dict[str, Any]:
+    """Assess a checked document.
+
+    Parameters
+    ----------
+    document : dict
+        As `read_document` or `check_document` returns it.
+    explain : bool
+        Whether to weigh every finding; without it `because` is empty.
+
+    Returns
+    -------
+    dict
+        The assessment of the contract. The same document gives the same assessment.
+    """
+    return Assessor(Model.of(document), explain=explain).assessment()
+
+
+class Assessor:
+    """Puts one solved model into the contract's words."""
+
+    def __init__(self, model: Model, *, explain: bool) -> None:
+        self.model = model
+        self.explain = explain
+        self.document = model.document
+        self.dry = _dry_readings(model.readings)
+
+    def assessment(self) -> dict[str, Any]:
+        engine_faults = self._engine_faults()
+        cylinders = [self._cylinder(number) for number in self.model.arranged.cylinders]
+        pairs = self._pairs()
+        suspects = self._suspects(cylinders)
+        levels = self.model.level_faults
+        summary = Summary(
+            cylinders, engine_faults, pairs, suspects, self.retest, sum(levels.values())
+        )
+        return {
+            "format": FORMAT,
+            "version": VERSION,
+            "engine": {
+                "grade": self._engine_grade(cylinders, engine_faults),
+                "verdict": engine_verdict(summary),
+                "most_suspect": suspects,
+                "faults": engine_faults,
+            },
+            "cylinders": cylinders,
+            "banks": self._banks(),
+            "pairs": pairs,
+            "compression": self._compression(),
+            "next_tests": next_tests(self.model),
+            "warnings": [
+                {"code": one.code, "path": one.path, "text": one.text}
+                for one in self.model.cautions
+            ],
+            "rules_version": rules_version(),
+        }
+
+    @property
+    def retest(self) -> bool:
+        """Whether the readings say so much of the test that they cannot grade the engine."""
+        rule = knowledge().consequences["grades"]
+        return bool(self.dry) and sum(self.model.level_faults.values()) >= rule["retest"]
+
+    def _engine_faults(self) -> list[dict[str, Any]]:
+        model = self.model
+        alone = len(model.arranged.cylinders) == 1
+        listed = []
+        for fault in knowledge().of_scope("engine"):
+            if not fault.possible_on(self.document["engine"]):
+                continue
+            if fault.group == "level":
+                chance = model.level_faults[fault.id]
+            elif alone and fault.group in ("mixture", "ignition", "heat"):
+                chance = self._alone(fault.id)
+            else:
+                chance = model.shared(fault.id, ("engine", "pair"))
+            listed.append(self._fault(fault.id, chance, []))
+        return _ranked(listed)
+
+    def _alone(self, fault: str) -> float:
+        """On one cylinder, "this cylinder" and "all of them" are one and the same."""
+        own = {"mixture-rich": "fuel-rich", "mixture-lean": "fuel-lean"}.get(fault, fault)
+        states = self.model.problem.words[0].tables.states
+        if own not in states.faults:
+            return self.model.shared(fault, ("engine", "pair"))
+        return float(self.model.solution.sets[0] @ states.has[:, states.faults.index(own)])
+
+    def _cylinder(self, number: int) -> dict[str, Any]:
+        model = self.model
+        at = model.index(number)
+        words = model.problem.words[at]
+        names = (*words.tables.states.faults, WELL_SEAL)
+        chances = dict(
+            zip(names, marginals(model.problem, at, model.solution.sets[at], None), strict=True)
+        )
+        coil = sum(
+            float(model.solution.situation[at_situation])
+            for at_situation, one in enumerate(model.situations.members)
+            if any(s.where == "coil" and number in s.cylinders for s in one)
+        )
+        chances["ignition-weak"] += coil * (1 - chances["ignition-weak"])
+        why = self._reasons(number)
+        record = self._record(number)
+        plug = record.get("plug", {})
+        age = plug_age(self.document, number)
+        band = next((f.value for f in words.findings if f.channel == "gap_ratio"), None)
+        consequences = consequence_probabilities(
+            model.problem,
+            model.solution,
+            at,
+            chances[WELL_SEAL],
+            model.shared_on(number, parts_only=True),
+            model.shared_on(number, parts_only=False),
+        )
+        must_stop = plug.get("ground_electrode") == "missing"
+        return {
+            "number": number,
+            "grade": self._grade(number, consequences, must_stop=must_stop),
+            "plug_action": plug_action(plug, chances, band, overdue=age is not None and age > 1),
+            "faults": _ranked(
+                [self._fault(name, chances[name], why.get(name, [])) for name in names]
+            ),
+            "consequences": {name: round(chance, 6) for name, chance in consequences.items()},
+            "odd": self._odd(number),
+        }
+
+    def _grade(self, number: int, consequences: dict[str, float], *, must_stop: bool) -> str:
+        if not self._recorded(number):
+            return "U"
+        given = grade(consequences, must_stop=must_stop)
+        at = self.model.index(number)
+        only_pressures = not self.model.problem.words[at].findings
+        if self.retest and only_pressures and given in ("A", "B"):
+            return "U"
+        return given
+
+    def _recorded(self, number: int) -> bool:
+        words = self.model.problem.words[self.model.index(number)]
+        return bool(words.findings) or bool(self.model.readings_of(number))
+
+    def _record(self, number: int) -> dict[str, Any]:
+        records = self.document.get("cylinders", [])
+        return next((record for record in records if record["number"] == number), {})
+
+    def _reasons(self, number: int) -> dict[str, list[dict[str, Any]]]:
+        if not self.explain:
+            return {}
+        model = self.model
+        found = reasons(
+            model.problem,
+            model.solution,
+            model.index(number),
+            model.readings_of(number),
+            self._said,
+            model.density_without,
+        )
+        return {
+            fault: [
+                {"finding": one.finding, "weight": round(one.bits, 3), "path": one.path}
+                for one in listed
+            ]
+            for fault, listed in found.items()
+        }
+
+    def _said(self, reading: Reading) -> str:
+        """A reading as a rebuilder would say it: the figure, and how it stands to its peers."""
+        name = "compression" if reading.kind == "dry" else "wet compression"
+        peers = [
+            other.pressure_pa
+            for other in self.model.readings
+            if other.kind == reading.kind and other.cylinder != reading.cylinder
+        ]
+        if not peers or median(peers) <= 0:
+            return f"{name} {reading.spoken}"
+        share = reading.pressure_pa / median(peers)
+        return f"{name} {reading.spoken}, {share:.0%} of its peers".replace("%", " %")
+
+    def _odd(self, number: int) -> list[dict[str, Any]]:
+        """Which statistics call this cylinder's reading odd."""
+        if number not in self.dry or len(self.dry) < 3:
+            return []
+        order = sorted(self.dry)
+        values = [self.dry[at] for at in order]
+        place = order.index(number)
+        score = float(modified_z_scores(values)[place])
+        named = []
+        if abs(score) > MODIFIED_Z_LIMIT:
+            text = f"modified z-score {score:.1f}, beyond {MODIFIED_Z_LIMIT:g}"
+            named.append({"statistic": "modified-z", "value": round(score, 3), "text": text})
+        if len(values) >= LEAST_FOR_GRUBBS:
+            lowest, statistic, critical = grubbs(values)
+            if lowest == place and statistic > critical:
+                text = f"Grubbs' test: {statistic:.2f}, beyond {critical:.2f}"
+                named.append({"statistic": "grubbs", "value": round(statistic, 3), "text": text})
+        return named
+
+    def _fault(self, name: str, chance: float, because: list[dict[str, Any]]) -> dict[str, Any]:
+        return {"fault": name, "probability": _rounded(chance), "because": because}
+
+    def _suspects(self, cylinders: list[dict[str, Any]]) -> list[int]:
+        """Cylinders worth suspecting, the most suspect first."""
+
+        def suspicion(one: dict[str, Any]) -> float:
+            chances = one["consequences"]
+            minor = max(chances["plug-service"], chances["external-seal"])
+            return float(chances["repair"] + 0.1 * minor)
+
+        rule = knowledge().consequences["grades"]
+        suspected = [
+            one
+            for one in cylinders
+            if self._recorded(one["number"])
+            and (
+                one["consequences"]["repair"] >= SUSPECTED_FROM
+                or max(one["consequences"][c] for c in ("plug-service", "external-seal"))
+                >= rule["service"]
+            )
+        ]
+        banks = self._affected()
+        suspected += [one for one in cylinders if one["number"] in banks and one not in suspected]
+        suspected.sort(key=lambda one: (-suspicion(one), one["number"]))
+        return [one["number"] for one in suspected]
+
+    def _affected(self) -> set[int]:
+        """Cylinders of a bank or carburettor that is itself a suspect."""
+        found: set[int] = set()
+        for cylinder in self.model.arranged.cylinders:
+            if self.model.shared_on(cylinder, parts_only=True) >= SUSPECTED_FROM:
+                found.add(cylinder)
+        return found
+
+    def _engine_grade(
+        self, cylinders: list[dict[str, Any]], engine_faults: list[dict[str, Any]]
+    ) -> str:
+        if self.retest:
+            return "U"
+        grades = [one["grade"] for one in cylinders]
+        if not any(given != "U" for given in grades):
+            return "U"
+        rule = knowledge().consequences["grades"]
+        repair = sum(
+            one["probability"] for one in engine_faults if one["fault"] != "test-condition"
+        )
+        if repair >= rule["repair"]:
+            grades.append("D")
+        elif repair >= rule["watch"]:
+            grades.append("C")
+        return worst(grades)
+
+    def _banks(self) -> list[dict[str, Any]]:
+        listed = []
+        for bank in self.model.arranged.banks:
+            chances = [
+                self._fault(fault.id, self.model.shared(fault.id, ("bank",), bank.name), [])
+                for fault in knowledge().of_scope("bank")
+            ]
+            faults = [{"fault": c["fault"], "probability": c["probability"]} for c in chances]
+            listed.append({"name": bank.name, "faults": _ranked(faults)})
+        return listed
+
+    def _pairs(self) -> list[dict[str, Any]]:
+        cylinders = self.model.arranged.cylinders
+        return [
+            {
+                "cylinders": [cylinders[left], cylinders[right]],
+                "fault": "head-gasket-between",
+                "probability": _rounded(1 - float(posterior[0])),
+            }
+            for (left, right), posterior in sorted(self.model.solution.pair.items())
+        ]
+
+    def _compression(self) -> dict[str, Any]:
+        expected = self.model.expected
+        specification = self.document["engine"].get("specification", {})
+        house = self.document.get("house_rules", {}).get("compression", DEFAULT)
+        rules = [
+            {
+                "rule": one.rule,
+                "label": one.label,
+                "verdict": one.verdict,
+                "failing": list(one.failing),
+                "detail": one.detail,
+                "decides": one.rule == house,
+            }
+            for one in verdicts(self.dry, specification)
+        ]
+        band = {
+            name: {
+                "value": round(from_si(pressure, DISPLAY_UNIT, Dimension.PRESSURE).value, 1),
+                "unit": DISPLAY_UNIT,
+            }
+            for name, pressure in (("low", expected.low_pa), ("high", expected.high_pa))
+        }
+        return {"rules": rules, "expected": {**band, "basis": expected.basis}}
+
+
+def _dry_readings(readings: list[Reading]) -> dict[int, float]:
+    """The last dry reading of each cylinder. [Pa]"""
+    return {reading.cylinder: reading.pressure_pa for reading in readings if reading.kind == "dry"}
+
+
+def _rounded(chance: float) -> float:
+    return round(min(max(float(chance), 0.0), 1.0), 6)
+
+
+def _ranked(faults: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    return sorted(faults, key=lambda one: (-one["probability"], one["fault"]))

@@ -1,0 +1,212 @@
+"""From a document to findings: each what it is, where it stands, and how it is said."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from statistics import median
+from typing import Any
+
+from core.knowledge import knowledge
+from core.quantities import Dimension, Quantity, length_mm
+
+MISFIRE_CODE = re.compile(r"^P03(0[1-9]|1[0-9]|2[0-4])$")
+NARROW, OVER, WIDE = 0.8, 1.08, 1.2
+LEAST_COUNT, COUNT_FACTOR = 10, 3.0
+WET_CHOICES = (
+    "deposit_colour",
+    "deposit_texture",
+    "deposit_amount",
+    "wetness",
+    "wet_with",
+    "smell",
+)
+DIRECT_PLUG = ("seating", "type_match", "insulator", "centre_electrode", "ground_electrode")
+TAGGED = {"boot": "boot", "coil": "coil", "plug/outside": "outside", "plug/threads": "threads"}
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One thing recorded about one cylinder.
+
+    `channel` names the table that weighs it: a word of the face ("plug/..." in the face words),
+    something heard of a misfire, or a channel of its own.
+    """
+
+    cylinder: int
+    channel: str
+    value: str
+    path: str
+    text: str
+
+
+def findings(document: dict[str, Any], doubted: frozenset[str] = frozenset()) -> list[Finding]:
+    """Every finding in words; pressures are read by `pressures`.
+
+    Parameters
+    ----------
+    document : dict
+        A checked document.
+    doubted : frozenset of str
+        Paths of readings that are probably a slip of units: no evidence.
+
+    Returns
+    -------
+    list of Finding
+        In the order of the cylinders.
+    """
+    found: list[Finding] = []
+    for record in document.get("cylinders", []):
+        found.extend(_of_cylinder(record))
+    found.extend(_gaps(document, doubted))
+    found.extend(_of_tests(document))
+    return [finding for finding in found if finding.text]
+
+
+def _finding(cylinder: int, channel: str, value: str, path: str, figure: str = "") -> Finding:
+    phrase = knowledge().phrases.get(channel, {}).get(value, "")
+    return Finding(cylinder, channel, value, path, phrase.replace("{value}", figure))
+
+
+def _of_cylinder(record: dict[str, Any]) -> Iterator[Finding]:
+    number = record["number"]
+    base = f"/cylinders/{number}"
+    for field, value in record.get("well", {}).items():
+        yield _finding(number, f"well/{field}", value, f"{base}/well/{field}")
+    plug = record.get("plug", {})
+    for field in (*DIRECT_PLUG, *WET_CHOICES):
+        if field in plug:
+            yield _finding(number, f"plug/{field}", plug[field], f"{base}/plug/{field}")
+    for field in ("gap_bridged", "gap_closed"):
+        if field in plug:
+            value = "yes" if plug[field] else "no"
+            yield _finding(number, f"plug/{field}", value, f"{base}/plug/{field}")
+    for field, value in record.get("borescope", {}).items():
+        word = ("yes" if value else "no") if isinstance(value, bool) else str(value)
+        yield _finding(number, f"borescope/{field}", word, f"{base}/borescope/{field}")
+    for place, field in TAGGED.items():
+        noted = record.get(field) if place == field else plug.get(field)
+        if noted:
+            yield from _tags(number, place, noted, f"{base}/{place}")
+
+
+def _tags(number: int, place: str, noted: list[str], path: str) -> Iterator[Finding]:
+    """A list that was filled in says of every word whether it was seen."""
+    for channel in knowledge().channels:
+        finding, _, word = channel.partition(":")
+        if finding == place and word:
+            yield _finding(number, channel, "yes" if word in noted else "no", path)
+
+
+def _gaps(document: dict[str, Any], doubted: frozenset[str]) -> Iterator[Finding]:
+    """Each gap against the specification, or else against the other plugs' middle."""
+    measured: dict[int, dict[str, Any]] = {}
+    for record in document.get("cylinders", []):
+        gap = record.get("plug", {}).get("gap")
+        if gap and f"/cylinders/{record['number']}/plug/gap" not in doubted:
+            measured[record["number"]] = gap
+    wanted = specified_gap_mm(document)
+    for number, gap in measured.items():
+        others = [length_mm(other) for at, other in measured.items() if at != number]
+        reference = wanted or (median(others) if len(others) >= 2 else None)
+        if reference is None:
+            continue
+        ratio = length_mm(gap) / reference
+        band = (
+            "narrow"
+            if ratio < NARROW
+            else "within"
+            if ratio < OVER
+            else "over"
+            if ratio < WIDE
+            else "wide"
+        )
+        spoken = Quantity.read(gap, Dimension.LENGTH).spoken()
+        yield _finding(number, "gap_ratio", band, f"/cylinders/{number}/plug/gap", spoken)
+
+
+def specified_gap_mm(document: dict[str, Any]) -> float | None:
+    """The widest gap the specification allows, or the one figure it gives. [mm]"""
+    specification = document["engine"].get("specification", {})
+    given = specification.get("gap_max") or specification.get("gap_min")
+    return length_mm(given) if given else None
+
+
+def coded_cylinders(document: dict[str, Any]) -> dict[int, str]:
+    """Cylinders that a misfire code names, with the code."""
+    count = document["engine"]["cylinders"]
+    coded: dict[int, str] = {}
+    for code in document.get("inspection", {}).get("trouble_codes", []):
+        match = MISFIRE_CODE.match(code)
+        if match and int(match.group(1)) <= count:
+            coded[int(match.group(1))] = code
+    return coded
+
+
+def _of_tests(document: dict[str, Any]) -> Iterator[Finding]:
+    tests = document.get("tests", {})
+    for number, code in coded_cylinders(document).items():
+        yield _finding(number, "trouble_code", "coded", "/inspection/trouble_codes", code)
+    for item in tests.get("noise", []):
+        if item.get("kind") == "puff":
+            path = f"/tests/noise/{item['cylinder']}/kind"
+            yield _finding(item["cylinder"], "noise", "puff", path)
+    for item in tests.get("spark", []):
+        if "result" in item:
+            channel = f"spark/{item.get('condition', 'tester')}"
+            path = f"/tests/spark/{item['cylinder']}/result"
+            yield _finding(item["cylinder"], channel, item["result"], path)
+    for item in tests.get("injector", []):
+        for field in ("pulse", "flow"):
+            if field in item:
+                path = f"/tests/injector/{item['cylinder']}/{field}"
+                yield _finding(item["cylinder"], f"injector/{field}", item[field], path)
+    for item in tests.get("reread", []):
+        if "result" in item:
+            path = f"/tests/reread/{item['cylinder']}/result"
+            yield _finding(item["cylinder"], "reread", item["result"], path)
+    for item in tests.get("port_look", []):
+        if "piston" in item:
+            path = f"/tests/port_look/{item['cylinder']}/piston"
+            yield _finding(item["cylinder"], "port_look", item["piston"], path)
+    yield from _balance(tests.get("balance", []))
+    yield from _misfires(tests.get("misfires", []))
+    for item in tests.get("swap", []):
+        result = swap_result(item)
+        if result is not None:
+            path = f"/tests/swap/{item['id']}/result" if "id" in item else "/tests/swap"
+            yield _finding(item["from"], f"swap/{item['part']}", result, path)
+
+
+def swap_result(swap: dict[str, Any]) -> str | None:
+    """moved, stayed or vanished; None while unclear. The contract allows either field."""
+    if "result" in swap:
+        return None if swap["result"] == "unclear" else str(swap["result"])
+    if "fault_moved" in swap:
+        return "moved" if swap["fault_moved"] else "stayed"
+    return None
+
+
+def _balance(items: list[dict[str, Any]]) -> Iterator[Finding]:
+    drops = [item["rpm_drop"] for item in items if "rpm_drop" in item]
+    middle = median(drops) if len(drops) >= 3 else None
+    for item in items:
+        felt = item.get("felt")
+        if felt is None and middle is not None and middle > 0 and "rpm_drop" in item:
+            share = item["rpm_drop"] / middle
+            felt = "none" if share < 0.25 else "slight" if share < 0.6 else "clear"
+        if felt is not None:
+            path = f"/tests/balance/{item['cylinder']}"
+            yield _finding(item["cylinder"], "balance", felt, path)
+
+
+def _misfires(items: list[dict[str, Any]]) -> Iterator[Finding]:
+    counts = {item["cylinder"]: item["count"] for item in items if "count" in item}
+    for cylinder, count in counts.items():
+        others = [other for at, other in counts.items() if at != cylinder]
+        middle = median(others) if others else 0
+        many = count >= max(LEAST_COUNT, COUNT_FACTOR * middle)
+        value = "many" if many else "few"
+        path = f"/tests/misfires/{cylinder}/count"
+        yield _finding(cylinder, "misfires", value, path, str(count))

@@ -1,0 +1,93 @@
+"""Why: what each finding is worth, in bits, by leaving it out of the exact answer."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.diagnosis.evidence import Finding
+from core.diagnosis.inference import (
+    Problem,
+    Solution,
+    pressure_table,
+    respond,
+    set_posterior,
+)
+from core.diagnosis.pressures import Reading
+from core.diagnosis.states import CHAMBER_OIL, WELL_SEAL, Vector
+
+LEAST_BITS = 0.1
+FLOOR = 1e-12
+
+
+@dataclass(frozen=True)
+class Reason:
+    """One finding and what it alone does to the odds of one fault. Negative argues against."""
+
+    finding: str
+    path: str
+    bits: float
+
+
+def marginals(problem: Problem, at: int, posterior: Vector, without: Finding | None) -> Vector:
+    """Probability of each cylinder fault, the well seal last, from a posterior over sets."""
+    words = problem.words[at]
+    states = words.tables.states
+    oil = float(posterior[states.active(CHAMBER_OIL)].sum())
+    return np.append(posterior @ states.has, words.seal_probability(oil, without))
+
+
+def reasons(
+    problem: Problem,
+    solution: Solution,
+    at: int,
+    own: list[Reading],
+    said: Callable[[Reading], str],
+    density_without: Callable[[Reading], Vector | None],
+) -> dict[str, list[Reason]]:
+    """Every fault of one cylinder with its reasons, the weightiest first.
+
+    Parameters
+    ----------
+    problem, solution
+    at : int
+        Index of the cylinder.
+    own : list of Reading
+        Its pressure readings.
+    said : callable
+        How a reading is put into words.
+    density_without : callable
+        Log density of the cylinder's readings with one left out; None if none is left.
+    """
+    words = problem.words[at]
+    names = (*words.tables.states.faults, WELL_SEAL)
+    with_all = _log_odds(marginals(problem, at, solution.sets[at], None))
+    found: dict[str, list[Reason]] = {name: [] for name in names}
+    for finding in words.findings:
+        posterior = set_posterior(words, words.weights(finding), solution.response[at])
+        left = _log_odds(marginals(problem, at, posterior, finding))
+        _note(found, names, finding.text, finding.path, with_all - left)
+    for reading in own:
+        leak = pressure_table(problem, density_without(reading))
+        response = respond(solution.cavity[at], leak)
+        posterior = set_posterior(words, solution.weights[at], response)
+        left = _log_odds(marginals(problem, at, posterior, None))
+        _note(found, names, said(reading), reading.path, with_all - left)
+    for listed in found.values():
+        listed.sort(key=lambda reason: (-abs(reason.bits), reason.finding))
+    return found
+
+
+def _log_odds(probability: Vector) -> Vector:
+    clipped = np.clip(probability, FLOOR, 1 - FLOOR)
+    return np.asarray(np.log2(clipped) - np.log2(1 - clipped))
+
+
+def _note(
+    found: dict[str, list[Reason]], names: tuple[str, ...], text: str, path: str, bits: Vector
+) -> None:
+    for name, weight in zip(names, bits, strict=True):
+        if abs(weight) >= LEAST_BITS:
+            found[name].append(Reason(text, path, float(weight)))

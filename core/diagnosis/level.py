@@ -1,0 +1,161 @@
+"""The level of today's test: what a healthy cylinder of this engine would have shown.
+
+All cylinders share it. Even-but-low readings move the level and convict nobody; one low reading
+among high ones cannot. Its prior is wide around the physical expectation, narrow where a
+specification says what healthy is, and has room for a test that was run wrong and for valve
+timing that slipped.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from core.diagnosis.states import Vector
+from core.engine.atmosphere import SEA_LEVEL_PA
+from core.knowledge import knowledge
+from core.pressure.response import Response, ambient_pa, response_of
+from core.quantities import pressure_pa
+
+PROPER, TIMING, TEST = range(3)
+ONE_FIGURE_MARGIN = 0.10  # A single specified figure is a minimum more often than a middle.
+
+
+@dataclass(frozen=True)
+class Expectation:
+    """The healthy final gauge pressure of this engine on this test, before any reading."""
+
+    pressure_pa: float
+    log_sd: float
+    basis: str
+    response: Response
+    specified: bool
+
+    @property
+    def low_pa(self) -> float:
+        return float(self.pressure_pa * np.exp(-1.645 * self.log_sd))
+
+    @property
+    def high_pa(self) -> float:
+        return float(self.pressure_pa * np.exp(1.645 * self.log_sd))
+
+
+@dataclass(frozen=True, eq=False)
+class Level:
+    """The level as a grid.
+
+    Attributes
+    ----------
+    log_level : ndarray, shape (levels,)
+        Natural logarithm of level over expectation.
+    log_prior : ndarray, shape (levels,)
+        Normalised log prior weight of each grid point.
+    responsibility : ndarray, shape (3, levels)
+        Given a level, how probable a proper test, slipped valve timing, a wrong test.
+    """
+
+    log_level: Vector
+    log_prior: Vector
+    responsibility: Vector
+
+
+def expectation(document: Mapping[str, Any], tests: list[Mapping[str, Any]]) -> Expectation:
+    """What healthy cylinders of this engine should show on this test."""
+    known = knowledge().pressure
+    engine = document["engine"]
+    rpm = next((t["cranking_rpm"] for t in tests if "cranking_rpm" in t), None)
+    surrounding = ambient_pa(document)
+    response = response_of(engine, rpm or known["conditions"]["default_rpm"], surrounding)
+    specification = engine.get("specification", {})
+    least, most = (
+        pressure_pa(specification[name]) if name in specification else None
+        for name in ("compression_min", "compression_max")
+    )
+    thin_air = surrounding / SEA_LEVEL_PA
+    cold = any(test.get("engine_temperature") == "cold" for test in tests)
+    shift = float(np.exp(known["conditions"]["cold"])) if cold else 1.0
+    spread = known["level"]["specified"]
+    if least and most and most >= least:
+        middle = (least + most) / 2
+        spread = float(np.hypot(spread, np.log(most / least) / 4))
+        basis = "the specification's range"
+    elif least:
+        middle, basis = least * (1 + ONE_FIGURE_MARGIN), "the specified minimum and a tenth"
+    elif most:
+        middle, basis = most / (1 + ONE_FIGURE_MARGIN), "the specified maximum less a tenth"
+    else:
+        name = "known_geometry" if response.geometry_known else "unknown_engine"
+        spread, thin_air, middle = known["level"][name], 1.0, response.healthy_pa
+        basis = (
+            "computed from the compression ratio"
+            if response.geometry_known
+            else "computed for an ordinary engine; nothing is known of this one"
+        )
+    if thin_air != 1.0:
+        basis += ", corrected for altitude"
+    if cold:
+        basis += ", less for a cold engine"
+    specified = bool(least or most)
+    return Expectation(middle * thin_air * shift, spread, basis, response, specified)
+
+
+def level_grid(
+    expected: Expectation,
+    readings_pa: list[float],
+    timing_prior: float,
+    test_prior: float,
+) -> Level:
+    """The level's grid: fine where the readings put it, coarse elsewhere.
+
+    Parameters
+    ----------
+    expected : Expectation
+    readings_pa : list of float
+        All usable dry readings; they place the grid's points and weigh nothing. [Pa]
+    timing_prior, test_prior : float
+        Probabilities before any reading.
+
+    Returns
+    -------
+    Level
+    """
+    known = knowledge().pressure
+    shift = known["level_shift"]
+    if readings_pa:
+        logs = np.log(np.maximum(readings_pa, 1e3) / expected.pressure_pa)
+        upper = float(np.clip(np.quantile(logs, 0.75), -2.4, 0.5))
+        low, high = min(upper - 0.6, -0.3), max(upper + 0.35, 0.6)
+        nodes = np.unique(
+            np.round(
+                np.concatenate(
+                    [
+                        np.arange(low, high, 0.06),
+                        np.arange(upper - 0.16, upper + 0.16, 0.02),
+                    ]
+                ),
+                6,
+            )
+        )
+    else:
+        nodes = np.arange(-0.9, 0.61, 0.1)
+    width = np.gradient(nodes)
+    proper = _normal(nodes, 0.0, expected.log_sd) * (1 - timing_prior - test_prior)
+    timing_sd = float(np.hypot(expected.log_sd, shift["valve_timing_sd"]))
+    timing = _normal(nodes, shift["valve_timing_mean"], timing_sd) * timing_prior
+    dead = shift["test_dead_band"]
+    lower = (nodes < -dead) / (-dead - shift["test_low"]) * (1 - shift["test_high_share"])
+    upper_side = (nodes > dead) / (shift["test_high"] - dead) * shift["test_high_share"]
+    test = (lower + upper_side) * test_prior
+    parts = np.stack([proper, timing, test]) + 1e-12
+    total = parts.sum(axis=0)
+    log_prior = np.log(total * width)
+    log_prior -= np.logaddexp.reduce(log_prior)
+    return Level(nodes, log_prior, parts / total)
+
+
+def _normal(x: Vector, mean: float, sd: float) -> Vector:
+    density: Vector = np.exp(-0.5 * ((x - mean) / sd) ** 2) / (sd * np.sqrt(2 * np.pi))
+    return density

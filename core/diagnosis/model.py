@@ -1,0 +1,160 @@
+"""Building the model of one document, and asking it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from core.diagnosis import plausibility
+from core.diagnosis.beforehand import Odds, cylinder_odds, engine_odds
+from core.diagnosis.channels import likelihoods
+from core.diagnosis.cylinder import CylinderWords
+from core.diagnosis.evidence import Finding, coded_cylinders, findings
+from core.diagnosis.inference import Problem, Solution, solve
+from core.diagnosis.leaks import gasket_prior, leaks_of
+from core.diagnosis.level import TEST, TIMING, Expectation, expectation, level_grid
+from core.diagnosis.plausibility import Caution
+from core.diagnosis.pressures import Reading, doses, log_density, readings
+from core.diagnosis.situations import Shared, Situations, situations_of
+from core.diagnosis.states import Vector
+from core.engine.layout import Arrangement, arrangement
+from core.knowledge import knowledge
+
+
+@dataclass(frozen=True, eq=False)
+class Model:
+    """One document, its evidence and the exact posterior. Built by `of`; never changed."""
+
+    document: dict[str, Any]
+    arranged: Arrangement
+    expected: Expectation
+    cautions: list[Caution]
+    findings: list[Finding]
+    readings: list[Reading]
+    odds: Odds
+    situations: Situations
+    problem: Problem
+    solution: Solution
+
+    @classmethod
+    def of(cls, document: dict[str, Any]) -> Model:
+        """Build and solve the model of a checked document."""
+        engine = document["engine"]
+        arranged = arrangement(engine)
+        compression = document.get("tests", {}).get("compression", [])
+        expected = expectation(document, compression)
+        cautions = plausibility.warnings(document, expected, arranged)
+        doubted = frozenset(caution.path for caution in cautions if caution.doubts)
+        found = findings(document, doubted)
+        read = readings(document, doubted)
+        odds = engine_odds(document)
+        situations = situations_of(engine, arranged, odds)
+        problem = _problem(document, arranged, expected, found, read, odds, situations)
+        solution = solve(problem)
+        return cls(
+            document, arranged, expected, cautions, found, read, odds, situations, problem, solution
+        )
+
+    def index(self, cylinder: int) -> int:
+        return self.arranged.cylinders.index(cylinder)
+
+    def readings_of(self, cylinder: int) -> list[Reading]:
+        return [reading for reading in self.readings if reading.cylinder == cylinder]
+
+    def density_without(self, reading: Reading) -> Vector | None:
+        """Log density of a cylinder's readings with one of them left out."""
+        left = [other for other in self.readings_of(reading.cylinder) if other is not reading]
+        return _density(left, self.expected, self.problem) if left else None
+
+    def shared(self, fault: str, where: tuple[str, ...], name: str | None = None) -> float:
+        """Posterior of a shared fault at some kinds of place."""
+
+        def fits(one: Shared) -> bool:
+            suits = one.fault == fault and one.where in where
+            return suits and (name is None or one.name == name)
+
+        return float(self.solution.situation[self.situations.holding(fits)].sum())
+
+    def shared_on(self, cylinder: int, *, parts_only: bool) -> float:
+        """Chance that something shared acts on a cylinder: only parts, or whatever is shared."""
+
+        def acts(one: Shared) -> bool:
+            by_part = one.where != "engine"
+            return cylinder in one.cylinders and (by_part or not parts_only)
+
+        return float(self.solution.situation[self.situations.holding(acts)].sum())
+
+    @cached_property
+    def level_faults(self) -> dict[str, float]:
+        """Posterior of what moves every reading alike."""
+        given = self.problem.level.responsibility @ self.solution.level
+        return {"test-condition": float(given[TEST]), "valve-timing": float(given[TIMING])}
+
+
+def _problem(
+    document: dict[str, Any],
+    arranged: Arrangement,
+    expected: Expectation,
+    found: list[Finding],
+    read: list[Reading],
+    odds: Odds,
+    situations: Situations,
+) -> Problem:
+    engine = document["engine"]
+    kind = (engine["cycle"], engine.get("cooling", "liquid"))
+    direct = engine.get("fuel_system") == "direct"
+    tables = likelihoods(*kind, direct, situations.contexts)
+    cuts = engine.get("fuel_system") in ("port", "direct")
+    coded = coded_cylinders(document) if cuts else {}
+    words = [
+        CylinderWords.read(
+            tables,
+            [finding for finding in found if finding.cylinder == cylinder],
+            cylinder_odds(document, cylinder, odds),
+            injection_cut=cylinder in coded,
+        )
+        for cylinder in arranged.cylinders
+    ]
+    dry = [reading.pressure_pa for reading in read if reading.kind == "dry"]
+    timing = _moved("valve-timing", odds) if engine["cycle"] == "four-stroke" else 0.0
+    level = level_grid(expected, dry, timing, _moved("test-condition", odds))
+    dose = doses(any(reading.kind == "wet" for reading in read))
+    rows, gaskets = _rows(arranged, odds)
+    problem = Problem(
+        situations, level, dose, leaks_of(*kind), rows, gaskets, words, [None] * len(words)
+    )
+    for at, cylinder in enumerate(arranged.cylinders):
+        own = [reading for reading in read if reading.cylinder == cylinder]
+        if own:
+            problem.pressures[at] = _density(own, expected, problem)
+    return problem
+
+
+def _density(own: list[Reading], expected: Expectation, problem: Problem) -> Vector:
+    return log_density(own, expected, problem.level, problem.dose, problem.leaks)
+
+
+def _moved(fault: str, odds: Odds) -> float:
+    """An engine-level prior with what is known beforehand."""
+    prior = knowledge().fault(fault, "engine").prior
+    ratio = prior / (1 - prior) * odds.get(fault, 1.0)
+    return float(ratio / (1 + ratio))
+
+
+def _rows(
+    arranged: Arrangement, odds: Odds
+) -> tuple[tuple[tuple[int, ...], ...], tuple[tuple[Vector, ...], ...]]:
+    """Chains of neighbours by index, and the gasket's prior between them."""
+    following = dict(arranged.neighbours)
+    preceded = {right for _, right in arranged.neighbours}
+    rows = []
+    for cylinder in arranged.cylinders:
+        if cylinder in preceded:
+            continue
+        row = [cylinder]
+        while row[-1] in following:
+            row.append(following[row[-1]])
+        rows.append(tuple(arranged.cylinders.index(number) for number in row))
+    prior = gasket_prior(odds.get("head-gasket-between", 1.0))
+    return tuple(rows), tuple(tuple([prior] * (len(row) - 1)) for row in rows)

@@ -1,0 +1,163 @@
+"""How likely a cylinder's pressure readings are under every leak, level and dose of oil."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from core.diagnosis.leaks import Leaks
+from core.diagnosis.level import Expectation, Level
+from core.diagnosis.states import Vector
+from core.knowledge import knowledge
+from core.quantities import PSI_PA, pressure_pa
+
+# What a hand may have meant when the unit was wrong: true pressure over written pressure.
+SLIPS = (14.5038, 1 / 14.5038, 6.89476, 1 / 6.89476, 10.0, 0.1)
+SLIP_CHANCE = 0.0015  # For each of them; from memory.
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One gauge reading that counts as evidence."""
+
+    cylinder: int
+    kind: str
+    pressure_pa: float
+    quality: str
+    path: str
+    spoken: str
+
+
+@dataclass(frozen=True, eq=False)
+class Doses:
+    """The hidden dose of oil of a wet test, shared by all cylinders."""
+
+    gains: Vector
+    closed: Vector
+    log_prior: Vector
+
+
+def doses(wet: bool) -> Doses:
+    """The doses to reckon with; a single empty one where no wet test was done."""
+    if not wet:
+        return Doses(np.zeros(1), np.zeros(1), np.zeros(1))
+    known = knowledge().pressure["wet"]
+    weights = np.array(known["weights"])
+    return Doses(
+        np.array(known["gains"]), np.array(known["closed"]), np.log(weights / weights.sum())
+    )
+
+
+def readings(document: Mapping[str, Any], doubted: frozenset[str]) -> list[Reading]:
+    """Every usable final reading; those that are probably a slip of units are left out."""
+    found = []
+    for test in document.get("tests", {}).get("compression", []):
+        for item in test.get("readings", []):
+            path = f"/tests/compression/{test.get('id', '')}/readings/{item['cylinder']}/pressure"
+            raw = item.get("pressure") or (item.get("strokes") or [None])[-1]
+            if raw is None or path in doubted:
+                continue
+            spoken = f"{raw['value']:.4g} {raw['unit']}"
+            quality = item.get("quality", "good")
+            found.append(
+                Reading(item["cylinder"], test["kind"], pressure_pa(raw), quality, path, spoken)
+            )
+    return found
+
+
+def log_density(
+    of_cylinder: list[Reading],
+    expected: Expectation,
+    level: Level,
+    dose: Doses,
+    leaks: Leaks,
+) -> Vector:
+    """Joint log density of one cylinder's readings.
+
+    A sound cylinder differs a little from its neighbours whenever it is read (a part of the
+    scatter that its readings share) and the gauge differs each time. Any one reading may be a
+    blunder: a slip of units, or anything at all.
+
+    Parameters
+    ----------
+    of_cylinder : list of Reading
+    expected, level, dose, leaks
+        The hidden quantities' grids.
+
+    Returns
+    -------
+    ndarray, shape (levels * doses, rings * others)
+    """
+    scatter = knowledge().pressure["scatter"]
+    offsets, sds, predicted = [], [], []
+    for reading in of_cylinder:
+        mean = _predicted_pa(reading.kind, expected, level, dose, leaks)
+        factor = {"good": 1.0}.get(reading.quality, scatter["doubtful"])
+        relative = scatter["gauge"] * factor
+        sds.append(np.hypot(relative, scatter["absolute_psi"] * PSI_PA / mean))
+        shown = mean * (1 - scatter["seal_leak"]) if reading.quality == "seal-leak" else mean
+        offsets.append((reading.pressure_pa - shown) / mean)
+        predicted.append(mean)
+    blunder = scatter["outlier"]
+    total = _joint(offsets, sds, predicted, scatter["cylinder"])
+    total = total + len(of_cylinder) * np.log1p(-blunder)
+    for at, reading in enumerate(of_cylinder):
+        rest = [index for index in range(len(of_cylinder)) if index != at]
+        without = _joint(
+            [offsets[i] for i in rest],
+            [sds[i] for i in rest],
+            [predicted[i] for i in rest],
+            scatter["cylinder"],
+        )
+        wild = _blunder_density(reading.pressure_pa, predicted[at], expected, blunder)
+        total = np.logaddexp(total, without + np.log(wild))
+    return np.asarray(total).reshape(len(level.log_level) * len(dose.gains), -1)
+
+
+def _predicted_pa(
+    kind: str, expected: Expectation, level: Level, dose: Doses, leaks: Leaks
+) -> Vector:
+    """Expected reading, shape (levels, doses, rings, others)."""
+    ring = leaks.ring_areas[None, :, None]
+    other = leaks.other_areas[None, None, :]
+    if kind == "wet":
+        share = expected.response.share(ring * (1 - dose.closed[:, None, None]) + other)
+        share = share * (1 + dose.gains[:, None, None])
+    else:
+        share = np.broadcast_to(
+            expected.response.share(ring + other),
+            (len(dose.gains), len(leaks.ring_areas), len(leaks.other_areas)),
+        )
+    healthy = expected.pressure_pa * np.exp(level.log_level)
+    return np.maximum(healthy[:, None, None, None] * share[None], 2e3)
+
+
+def _joint(
+    offsets: list[Vector], sds: list[Vector], predicted: list[Vector], shared_sd: float
+) -> Vector:
+    """Normal density of readings that share one part of their scatter."""
+    if not offsets:
+        return np.zeros(())
+    weight = sum(sd**-2 for sd in sds)
+    first = sum(x * sd**-2 for x, sd in zip(offsets, sds, strict=True))
+    second = sum(x**2 * sd**-2 for x, sd in zip(offsets, sds, strict=True))
+    exponent = second - first**2 / (weight + shared_sd**-2)
+    scale = sum(np.log(sd * mean) for sd, mean in zip(sds, predicted, strict=True))
+    constant = len(offsets) * 0.5 * np.log(2 * np.pi)
+    return np.asarray(-0.5 * exponent - scale - 0.5 * np.log1p(shared_sd**2 * weight) - constant)
+
+
+def _blunder_density(
+    pressure: float, predicted: Vector, expected: Expectation, blunder: float
+) -> Vector:
+    """Density of a reading that is a slip of units or anything at all. [1/Pa]"""
+    anything = max((blunder - len(SLIPS) * SLIP_CHANCE), 1e-4) / (2 * expected.pressure_pa)
+    density = np.full(predicted.shape, anything)
+    for factor in SLIPS:
+        sd = 0.06 * predicted / factor
+        x = (pressure - predicted / factor) / sd
+        density = density + SLIP_CHANCE * np.exp(-0.5 * x**2) / (sd * np.sqrt(2 * np.pi))
+    return density

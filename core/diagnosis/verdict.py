@@ -1,0 +1,117 @@
+"""The one sentence that a client remembers. It never says more than was examined."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from core.knowledge import knowledge
+
+CLEAR, LIKELY, OPEN = 0.8, 0.5, 0.2
+RAISED = 1.5  # A fault that nothing speaks for is as probable as before: not worth naming.
+
+
+@dataclass(frozen=True)
+class Summary:
+    """What the sentence is made of."""
+
+    cylinders: list[dict[str, Any]]
+    engine_faults: list[dict[str, Any]]
+    pairs: list[dict[str, Any]]
+    suspects: list[int]
+    retest: bool
+    level_doubt: float
+
+
+def engine_verdict(summary: Summary) -> str:
+    """Say what stands out, in a rebuilder's words."""
+    if all(one["grade"] == "U" for one in summary.cylinders) and not summary.retest:
+        return "Nothing has been recorded that could be judged yet."
+    parts = []
+    if summary.retest:
+        parts.append(
+            "Retest before judging: every reading lies so far from what this engine should show "
+            "that it says more about the test, or the valve timing, than about any cylinder."
+        )
+    parts += _engine_wide(summary)
+    parts += _cylinders(summary)
+    if parts:
+        return " ".join(parts)
+    unseen = [one["number"] for one in summary.cylinders if one["grade"] == "U"]
+    tail = f" Cylinder{_s(unseen)} {_listed(unseen)}: not examined." if unseen else ""
+    return f"No fault found in what was examined.{tail}"
+
+
+def _engine_wide(summary: Summary) -> list[str]:
+    known = knowledge()
+    return [
+        f"The whole engine: {known.fault(one['fault'], 'engine').label} "
+        f"({_percent(one['probability'])})."
+        for one in summary.engine_faults
+        if one["probability"] >= LIKELY
+        and not (summary.retest and one["fault"] == "test-condition")
+    ]
+
+
+def _cylinders(summary: Summary) -> list[str]:
+    said: list[str] = []
+    told: set[int] = set()
+    for pair in summary.pairs:
+        if pair["probability"] >= LIKELY:
+            a, b = pair["cylinders"]
+            said.append(
+                f"Cylinders {a} and {b} are low together: most likely the gasket between them "
+                f"({_percent(pair['probability'])})."
+            )
+            told |= {a, b}
+    by_number = {one["number"]: one for one in summary.cylinders}
+    for number in summary.suspects[:3]:
+        if number in told:
+            continue
+        said.append(_one_cylinder(by_number[number], summary.pairs))
+    return said
+
+
+def _one_cylinder(cylinder: dict[str, Any], pairs: list[dict[str, Any]]) -> str:
+    """The leading suspects of one cylinder, gaskets beside it among them."""
+    number = cylinder["number"]
+    rivals = [
+        (one["probability"], _label(one["fault"]))
+        for one in cylinder["faults"]
+        if one["probability"] >= RAISED * knowledge().fault(one["fault"], "cylinder").prior
+    ]
+    for pair in pairs:
+        if number in pair["cylinders"]:
+            other = next(n for n in pair["cylinders"] if n != number)
+            rivals.append((pair["probability"], f"gasket between it and {other}"))
+    rivals.sort(reverse=True)
+    if not rivals:
+        return f"Cylinder {number} shares what is wrong with its bank."
+    chance, label = rivals[0]
+    if chance >= CLEAR:
+        return f"Cylinder {number}: {label} ({_percent(chance)})."
+    open_ones = [(p, name) for p, name in rivals if p >= OPEN / 2][:3]
+    if chance >= LIKELY and (len(open_ones) < 2 or open_ones[1][0] < OPEN):
+        return f"Cylinder {number}: probably {label} ({_percent(chance)})."
+    if not open_ones:
+        open_ones = rivals[:2]
+    named = ", ".join(f"{name} {_percent(p)}" for p, name in open_ones)
+    return f"Cylinder {number} is suspect, the cause still open: {named}."
+
+
+def _label(fault: str) -> str:
+    return knowledge().fault(fault, "cylinder").label
+
+
+def _percent(chance: float) -> str:
+    if chance > 0.99:
+        return "over 99 %"
+    return f"{chance * 100:.0f} %"
+
+
+def _listed(numbers: list[int]) -> str:
+    return ", ".join(str(number) for number in numbers)
+
+
+def _s(numbers: list[int]) -> str:
+    return "" if len(numbers) == 1 else "s"

@@ -1,0 +1,15 @@
+"""The inspection document: its schema, its reading and its writing."""
+
+from core.document.reading import check_document, read_document
+from core.document.schema import FORMAT, SCHEMA, VERSION
+from core.document.writing import canonical, write_document
+
+__all__ = [
+    "FORMAT",
+    "SCHEMA",
+    "VERSION",
+    "canonical",
+    "check_document",
+    "read_document",
+    "write_document",
+]

@@ -1,0 +1,203 @@
+"""What no instrument could show, and what the parts of a document must agree on.
+
+The schema knows shapes and words; these rules know the trade. A rule yields problems,
+it never stops at the first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date
+from typing import Any
+
+from core.errors import CoreError
+from core.quantities import Dimension, Quantity
+
+GAUGE_LIMIT_PA = 150e5
+GAP_LIMIT_MM = 100.0
+ABSOLUTE_ZERO_K = 0.0
+
+GAPS = ("gap", "gap_passes", "gap_refuses", "gap_min", "gap_max", "points_gap")
+
+
+def problem(code: str, path: str, value: Any, expected: str) -> CoreError:
+    return CoreError(code, path, value, expected)
+
+
+def beyond_instruments(document: dict[str, Any]) -> Iterator[CoreError]:
+    """Quantities that no instrument could show."""
+    for path, name, raw, dimensions in quantities(document):
+        if len(dimensions) != 1:
+            if raw["value"] < 0:
+                yield problem("range", path, raw["value"], "zero or more")
+            continue
+        yield from _one_quantity(path, name, raw, Dimension(dimensions[0]))
+
+
+def _one_quantity(
+    path: str, name: str, raw: dict[str, Any], dimension: Dimension
+) -> Iterator[CoreError]:
+    try:
+        si = Quantity.read(raw, dimension).si
+    except OverflowError:
+        yield problem("range", path, raw["value"], "a number that a figure can hold")
+        return
+    if dimension is Dimension.PRESSURE and not 0 <= si <= GAUGE_LIMIT_PA:
+        yield problem("range", path, raw, "a gauge pressure from 0 to 150 bar")
+    elif dimension is Dimension.LENGTH and si <= 0:
+        yield problem("range", path, raw, "a length above zero")
+    elif dimension is Dimension.LENGTH and name in GAPS and si * 1000 > GAP_LIMIT_MM:
+        yield problem("range", path, raw, "a gap of at most 100 mm")
+    elif dimension is Dimension.LENGTH and si > 10:
+        yield problem("range", path, raw, "a length of at most 10 m")
+    elif dimension is Dimension.TEMPERATURE and not 150 <= si <= 1500:
+        yield problem("range", path, raw, "a temperature that an engine bay can have")
+    elif dimension in (Dimension.TORQUE, Dimension.VOLUME) and si <= 0:
+        yield problem("range", path, raw, "more than zero")
+    elif dimension is Dimension.DISTANCE and not 0 <= si <= 1e7:
+        yield problem("range", path, raw, "a distance from zero to ten million")
+
+
+def quantities(document: dict[str, Any]) -> Iterator[tuple[str, str, dict[str, Any], list[str]]]:
+    """Every quantity of a schema-valid document: pointer, field, raw value, dimensions."""
+    from core.document.schema import SCHEMA
+
+    yield from _quantities(document, SCHEMA, "", "")
+
+
+def _quantities(
+    value: Any, schema: dict[str, Any], path: str, name: str
+) -> Iterator[tuple[str, str, dict[str, Any], list[str]]]:
+    if "x-dimension" in schema:
+        yield path, name, value, schema["x-dimension"]
+    elif isinstance(value, dict):
+        for field, inner in value.items():
+            inner_schema = schema.get("properties", {}).get(field)
+            if inner_schema is not None:
+                yield from _quantities(inner, inner_schema, f"{path}/{field}", field)
+    elif isinstance(value, list):
+        for index, inner in enumerate(value):
+            yield from _quantities(inner, schema.get("items", {}), f"{path}/{index}", name)
+
+
+def cylinders_exist(document: dict[str, Any]) -> Iterator[CoreError]:
+    """Every cylinder named is one the engine has, and named once in each list."""
+    count = document["engine"]["cylinders"]
+    expected = f"a cylinder from 1 to {count}"
+    engine = document["engine"]
+    for field in ("banks", "feeds"):
+        named: dict[int, str] = {}
+        for index, group in enumerate(engine.get(field, [])):
+            for place, number in enumerate(group["cylinders"]):
+                path = f"/engine/{field}/{index}/cylinders/{place}"
+                if number > count:
+                    yield problem("cylinder", path, number, expected)
+                elif number in named:
+                    yield problem("cylinder-twice", path, number, f"once; also at {named[number]}")
+                named[number] = path
+    for place, number in enumerate(engine.get("firing_order", [])):
+        if number > count:
+            yield problem("cylinder", f"/engine/firing_order/{place}", number, expected)
+    for path, items, key in keyed_lists(document):
+        if key not in ("number", "cylinder"):
+            continue
+        seen: set[int] = set()
+        for index, item in enumerate(items):
+            number = item[key]
+            if number > count:
+                yield problem("cylinder", f"{path}/{index}/{key}", number, expected)
+            elif number in seen:
+                yield problem(
+                    "cylinder-twice",
+                    f"{path}/{index}/{key}",
+                    number,
+                    "each cylinder once in a list",
+                )
+            seen.add(number)
+    for index, swap in enumerate(document.get("tests", {}).get("swap", [])):
+        for end in ("from", "to"):
+            if swap[end] > count:
+                yield problem("cylinder", f"/tests/swap/{index}/{end}", swap[end], expected)
+        if swap["from"] == swap["to"]:
+            path = f"/tests/swap/{index}/to"
+            yield problem("swap", path, swap["to"], "another cylinder than the part came from")
+
+
+def keyed_lists(document: dict[str, Any]) -> Iterator[tuple[str, list[dict[str, Any]], str]]:
+    """Every list whose items have an identity: pointer, items, identifying field."""
+    from core.document.schema import SCHEMA
+
+    stack: list[tuple[Any, dict[str, Any], str]] = [(document, SCHEMA, "")]
+    while stack:
+        value, schema, path = stack.pop()
+        if isinstance(value, dict):
+            for field, inner in value.items():
+                if field in schema.get("properties", {}):
+                    stack.append((inner, schema["properties"][field], f"{path}/{field}"))
+        elif isinstance(value, list) and "x-key" in schema:
+            yield path, value, schema["x-key"]
+            for index, item in enumerate(value):
+                stack.append((item, schema["items"], f"{path}/{index}"))
+
+
+def items_named_once(document: dict[str, Any]) -> Iterator[CoreError]:
+    """No two banks, feeds or tests carry one name."""
+    for path, items, key in keyed_lists(document):
+        if key not in ("id", "name"):
+            continue
+        seen: set[str] = set()
+        for index, item in enumerate(items):
+            name = item.get(key)
+            if name is not None and name in seen:
+                yield problem("twice", f"{path}/{index}/{key}", name, f"each {key} once in a list")
+            if name is not None:
+                seen.add(name)
+
+
+def layout_agrees(document: dict[str, Any]) -> Iterator[CoreError]:
+    """Cylinder count, banks and firing order belong to one engine."""
+    engine = document["engine"]
+    count = engine["cylinders"]
+    if engine["layout"] == "single" and count != 1:
+        yield problem("layout", "/engine/cylinders", count, "1 for a single-cylinder engine")
+    order = engine.get("firing_order")
+    if order is not None and sorted(order) != list(range(1, count + 1)):
+        yield problem(
+            "firing-order", "/engine/firing_order", order, f"each of the {count} cylinders once"
+        )
+    banks = engine.get("banks")
+    if banks:
+        named = sorted(number for bank in banks for number in bank["cylinders"])
+        missing = sorted(set(range(1, count + 1)) - set(named))
+        if missing:
+            yield problem("banks", "/engine/banks", missing, "every cylinder in one of the banks")
+    if engine["cycle"] == "two-stroke" and "intake_closing_deg_abdc" in engine:
+        yield problem(
+            "cycle",
+            "/engine/intake_closing_deg_abdc",
+            engine["intake_closing_deg_abdc"],
+            "exhaust_closing_deg_abdc on a two-stroke, which has no intake valve",
+        )
+
+
+def dates_exist(document: dict[str, Any]) -> Iterator[CoreError]:
+    """A date that the calendar has."""
+    text = document.get("inspection", {}).get("date")
+    if text is None:
+        return
+    try:
+        date.fromisoformat(text)
+    except ValueError:
+        yield problem("date", "/inspection/date", text, "a date as YYYY-MM-DD")
+
+
+def problems(document: dict[str, Any]) -> Iterator[CoreError]:
+    """All that a schema-valid document still gets wrong."""
+    for rule in (
+        beyond_instruments,
+        cylinders_exist,
+        items_named_once,
+        layout_agrees,
+        dates_exist,
+    ):
+        yield from rule(document)

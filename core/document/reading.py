@@ -1,0 +1,235 @@
+"""From bytes to a checked document, or to every reason why not."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from functools import cache
+from typing import Any
+
+from jsonschema import Draft202012Validator
+from jsonschema.exceptions import ValidationError
+
+from core.document import limits
+from core.document.schema import SCHEMA
+from core.errors import CoreError, DocumentRefused
+
+MOST_BYTES = 5 * 1024 * 1024
+MOST_NESTING = 32
+MOST_PROBLEMS = 100
+
+
+@cache
+def validator(pointer: str = "") -> Draft202012Validator:
+    """The validator of the whole document, or of one field's schema (for the log)."""
+    schema: dict[str, Any] = SCHEMA
+    for step in pointer.split("/")[1:] if pointer else []:
+        schema = schema["items"] if step == "*" else schema["properties"][step]
+    return Draft202012Validator(schema)
+
+
+def read_document(data: bytes) -> dict[str, Any]:
+    """Read an inspection document.
+
+    Parameters
+    ----------
+    data : bytes
+        UTF-8 JSON, at most 5 MB.
+
+    Returns
+    -------
+    dict
+        The document without its nulls (null means: not looked at).
+
+    Raises
+    ------
+    DocumentRefused
+        With every problem found, each naming a JSON Pointer (RFC 6901).
+    """
+    if len(data) > MOST_BYTES:
+        raise DocumentRefused([CoreError("too-large", "", len(data), "a document of at most 5 MB")])
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise DocumentRefused(
+            [CoreError("not-utf-8", "", data[error.start : error.start + 8], "UTF-8 text")]
+        ) from None
+    _refuse_deep(text)
+    found: list[CoreError] = []
+    try:
+        raw = json.loads(text, object_pairs_hook=_PairsOnce(found), parse_constant=_no_constant)
+    except json.JSONDecodeError as error:
+        place = f"JSON; line {error.lineno}, column {error.colno}: {error.msg}"
+        raise DocumentRefused([CoreError("not-json", "", text[:40], place)]) from None
+    except (ValueError, RecursionError) as error:
+        raise DocumentRefused([CoreError("not-json", "", str(error), "a finite number")]) from None
+    if found:
+        raise DocumentRefused(_placed_duplicates(raw, found))
+    return check_document(raw)
+
+
+def check_document(raw: Any) -> dict[str, Any]:
+    """Check a parsed document against the contract; `read_document` for bytes.
+
+    Raises
+    ------
+    DocumentRefused
+        With every problem found.
+    """
+    document = without_nulls(raw)
+    found = list(_shape_problems(document))
+    if not found:
+        found = list(limits.problems(document))
+    if found:
+        raise DocumentRefused(found[:MOST_PROBLEMS])
+    return document  # type: ignore[no-any-return]
+
+
+def without_nulls(value: Any) -> Any:
+    """The same value with every null field left out: null is "not looked at"."""
+    if isinstance(value, dict):
+        return {key: without_nulls(inner) for key, inner in value.items() if inner is not None}
+    if isinstance(value, list):
+        return [without_nulls(inner) for inner in value]
+    return value
+
+
+def pointer(steps: Any) -> str:
+    """A JSON Pointer from its steps."""
+    return "".join("/" + str(step).replace("~", "~0").replace("/", "~1") for step in steps)
+
+
+class _PairsOnce:
+    """Builds objects and remembers keys that were given twice."""
+
+    def __init__(self, found: list[CoreError]) -> None:
+        self.found = found
+
+    def __call__(self, pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+        built: dict[str, Any] = {}
+        for key, value in pairs:
+            if key in built:
+                self.found.append(CoreError("duplicate-key", pointer([key]), key, "each key once"))
+                built.setdefault("\0twice", []).append(key)
+            built[key] = value
+        return built
+
+
+def _placed_duplicates(raw: Any, found: list[CoreError]) -> list[CoreError]:
+    """Give each duplicate key its full pointer; the parser only knew the object."""
+    placed: list[CoreError] = []
+    stack: list[tuple[Any, list[Any]]] = [(raw, [])]
+    while stack:
+        value, steps = stack.pop()
+        if isinstance(value, dict):
+            for key in value.get("\0twice", []):
+                placed.append(
+                    CoreError("duplicate-key", pointer([*steps, key]), key, "each key once")
+                )
+            stack.extend((inner, [*steps, key]) for key, inner in value.items() if key != "\0twice")
+        elif isinstance(value, list):
+            stack.extend((inner, [*steps, index]) for index, inner in enumerate(value))
+    return placed or found
+
+
+def _no_constant(name: str) -> Any:
+    raise ValueError(f"{name} is not a number that JSON has")
+
+
+def _refuse_deep(text: str) -> None:
+    """Refuse nesting over 32 before a parser recurses into it."""
+    depth = 0
+    inside = escaped = False
+    for character in text:
+        if inside:
+            if escaped:
+                escaped = False
+            elif character == "\\":
+                escaped = True
+            elif character == '"':
+                inside = False
+        elif character == '"':
+            inside = True
+        elif character in "[{":
+            depth += 1
+            if depth > MOST_NESTING:
+                raise DocumentRefused(
+                    [CoreError("too-deep", "", depth, f"nesting of at most {MOST_NESTING}")]
+                )
+        elif character in "]}":
+            depth -= 1
+
+
+def _shape_problems(document: Any) -> Iterator[CoreError]:
+    errors = sorted(validator().iter_errors(document), key=lambda e: [str(s) for s in e.path])
+    for error in errors:
+        yield from _translated(error)
+    if not errors:
+        yield from _not_finite(document, [])
+
+
+def _not_finite(value: Any, steps: list[Any]) -> Iterator[CoreError]:
+    """1e999 parses as infinity; no instrument shows it."""
+    if isinstance(value, dict):
+        for key, inner in value.items():
+            yield from _not_finite(inner, [*steps, key])
+    elif isinstance(value, list):
+        for index, inner in enumerate(value):
+            yield from _not_finite(inner, [*steps, index])
+    elif isinstance(value, float) and value in (float("inf"), float("-inf")):
+        yield CoreError("not-finite", pointer(steps), value, "a finite number")
+    elif isinstance(value, int) and abs(value) > 10**15:
+        yield CoreError("range", pointer(steps), value, "a number that a figure can hold")
+    elif isinstance(value, str) and "\0" in value:
+        yield CoreError("text", pointer(steps), value, "text without the null character")
+
+
+def _translated(error: ValidationError) -> Iterator[CoreError]:
+    """The validator's complaint in the house's words."""
+    path = list(error.absolute_path)
+    schema: Any = error.schema
+    instance: Any = error.instance
+    match error.validator:
+        case "additionalProperties" if isinstance(error.instance, dict):
+            known = list(schema.get("properties", {}))
+            for key in error.instance:
+                if key not in known:
+                    yield CoreError(
+                        "unknown-field", pointer([*path, key]), key, f"one of {_listed(known)}"
+                    )
+        case "required":
+            for key in schema["required"]:
+                if repr(key) in error.message and key not in instance:
+                    yield CoreError("missing", pointer([*path, key]), None, f"{key} is required")
+        case "enum":
+            known = [str(word) for word in schema["enum"]]
+            code = "unit" if path and path[-1] == "unit" else "unknown-word"
+            yield CoreError(code, pointer(path), error.instance, f"one of {_listed(known)}")
+        case "const":
+            yield CoreError("format", pointer(path), error.instance, repr(schema["const"]))
+        case "type":
+            yield CoreError(
+                "type", pointer(path), error.instance, f"a value of type {schema['type']}"
+            )
+        case "uniqueItems":
+            yield CoreError("twice", pointer(path), error.instance, "each entry once")
+        case "maxLength":
+            yield CoreError("too-long", pointer(path), error.instance, "at most 10,000 characters")
+        case _:
+            yield CoreError("range", pointer(path), error.instance, _expectation(error))
+
+
+def _listed(words: list[str]) -> str:
+    return ", ".join(words)
+
+
+def _expectation(error: ValidationError) -> str:
+    """What the schema asked for, e.g. "minimum 1"."""
+    named = {
+        "minimum": "at least {}",
+        "maximum": "at most {}",
+        "exclusiveMinimum": "more than {}",
+        "maxItems": "at most {} entries",
+        "pattern": "text of the form {}",
+    }
+    return named.get(str(error.validator), f"{error.validator} {{}}").format(error.validator_value)

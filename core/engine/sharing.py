@@ -1,0 +1,37 @@
+"""Who shares a coil, a distributor or a carburettor: companions fail together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+
+@dataclass(frozen=True)
+class Group:
+    """Cylinders that hang on one part."""
+
+    name: str
+    cylinders: tuple[int, ...]
+
+
+def coil_groups(engine: dict[str, Any]) -> tuple[Group, ...]:
+    """Cylinders that share a coil.
+
+    With a wasted spark, the two cylinders half a firing order apart share one: one fires on
+    compression while the other's spark is wasted. Coil-on-plug shares nothing; a distributor
+    or magneto is shared by all, which the engine's own `ignition-weak` stands for.
+    """
+    order = engine.get("firing_order")
+    if engine.get("ignition") != "wasted-spark" or not order or len(order) % 2:
+        return ()
+    half = len(order) // 2
+    pairs = [tuple(sorted((order[at], order[at + half]))) for at in range(half)]
+    return tuple(Group(f"coil of {a} and {b}", (a, b)) for a, b in sorted(pairs))
+
+
+def feed_groups(engine: dict[str, Any]) -> tuple[Group, ...]:
+    """Cylinders that share a carburettor or throttle, where the engine has more than one."""
+    feeds = engine.get("feeds", [])
+    if len(feeds) < 2:
+        return ()
+    return tuple(Group(feed["name"], tuple(feed["cylinders"])) for feed in feeds)

@@ -1,0 +1,12 @@
+"""The tables of the trade: every entry has a note and a source, checked when read."""
+
+from core.knowledge.tables import (
+    Cause,
+    Channel,
+    Fault,
+    Knowledge,
+    Modifier,
+    knowledge,
+)
+
+__all__ = ["Cause", "Channel", "Fault", "Knowledge", "Modifier", "knowledge"]

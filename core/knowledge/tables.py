@@ -1,0 +1,248 @@
+"""Reading the knowledge tables. An entry that contradicts itself never comes into being."""
+
+from __future__ import annotations
+
+import math
+import tomllib
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+from typing import Any
+
+from core.errors import KnowledgeError
+
+SOURCE_KINDS = ("practice", "memory", "published: ")
+FILES = ("faults", "faces", "channels", "modifiers", "pressure", "phrases", "consequences", "tests")
+
+
+@dataclass(frozen=True)
+class Fault:
+    """A fault of one scope: `cylinder`, `pair`, `bank` or `engine`."""
+
+    id: str
+    label: str
+    scopes: tuple[str, ...]
+    group: str
+    prior: float
+    consequence: str
+    degree: str
+    acts_as: str
+    cycle: str | None
+    cooling: str | None
+
+    def possible_on(self, engine: Mapping[str, Any]) -> bool:
+        """Two-strokes have no valves, air-cooled engines no coolant."""
+        suits_cycle = self.cycle is None or engine["cycle"] == self.cycle
+        suits_cooling = self.cooling is None or engine.get("cooling", "liquid") == self.cooling
+        return suits_cycle and suits_cooling
+
+
+@dataclass(frozen=True)
+class Cause:
+    """What may bring a finding about: any one of some faults, with a chance and an effect."""
+
+    faults: tuple[str, ...]
+    strength: float
+    values: tuple[float, ...]
+    cut_strength: float
+
+
+@dataclass(frozen=True)
+class Channel:
+    """A finding with a closed list of values and the causes that shape it, the strongest first.
+
+    The first active cause that takes effect words the finding; if none does, the base words it.
+    """
+
+    finding: str
+    values: tuple[str, ...]
+    base: tuple[float, ...]
+    causes: tuple[Cause, ...]
+
+    def index(self, value: str) -> int:
+        return self.values.index(value)
+
+
+@dataclass(frozen=True)
+class Modifier:
+    """Something known beforehand that multiplies the odds of faults."""
+
+    when: str
+    odds: Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class Knowledge:
+    """All tables, checked."""
+
+    faults: tuple[Fault, ...]
+    faces: Channel
+    direct_faces: Channel
+    face_words: Mapping[str, Mapping[str, tuple[float, ...]]]
+    channels: Mapping[str, Channel]
+    misfire_leak: float
+    misfire_causes: tuple[Cause, ...]
+    heard: Mapping[str, Mapping[str, tuple[float, float]]]
+    modifiers: Mapping[str, Modifier]
+    pressure: Mapping[str, Any]
+    phrases: Mapping[str, Mapping[str, str]]
+    consequences: Mapping[str, Any]
+    tests: Mapping[str, Any]
+
+    def fault(self, fault_id: str, scope: str) -> Fault:
+        return next(f for f in self.faults if f.id == fault_id and scope in f.scopes)
+
+    def of_scope(self, scope: str) -> tuple[Fault, ...]:
+        return tuple(fault for fault in self.faults if scope in fault.scopes)
+
+
+def raw_tables() -> dict[str, dict[str, Any]]:
+    """The tables as written, for the page that documents them."""
+    folder = resources.files("core.knowledge")
+    return {name: tomllib.loads((folder / f"{name}.toml").read_text("utf-8")) for name in FILES}
+
+
+def entries(tables: Mapping[str, Any], path: str = "") -> Iterator[tuple[str, Mapping[str, Any]]]:
+    """Every innermost table that carries a source, with its path."""
+    for key, value in tables.items():
+        if isinstance(value, dict):
+            if "source" in value:
+                yield f"{path}/{key}", value
+            yield from entries(value, f"{path}/{key}")
+        elif isinstance(value, list):
+            for index, item in enumerate(value):
+                if isinstance(item, dict):
+                    yield f"{path}/{key}/{index}", item
+                    yield from entries(item, f"{path}/{key}/{index}")
+
+
+@cache
+def knowledge() -> Knowledge:
+    """The knowledge of the trade.
+
+    Raises
+    ------
+    KnowledgeError
+        If a table does not add up; it names the entry.
+    """
+    raw = raw_tables()
+    for path, entry in entries(raw):
+        _has_source(path, entry)
+    faces = raw["faces"]
+    names = tuple(faces["base"]["values"])
+    channels = [
+        *(_channel(item, item["finding"]) for item in raw["channels"]["channel"]),
+        *(_tag(item) for item in raw["channels"]["tag"]),
+    ]
+    misfire = raw["channels"]["misfire"]
+    return Knowledge(
+        faults=tuple(_fault(item) for item in raw["faults"]["fault"]),
+        faces=_faces(faces, faces["base"]),
+        direct_faces=_faces(faces, faces["base_direct"]),
+        face_words={
+            finding: _words(f"words/{finding}", table, names)
+            for finding, table in faces["words"].items()
+        },
+        channels={channel.finding: channel for channel in channels},
+        misfire_leak=misfire["leak"],
+        misfire_causes=tuple(
+            Cause(tuple(item["any"]), item["strength"], (), item["strength"])
+            for item in misfire["cause"]
+        ),
+        heard={item["finding"]: _heard(item) for item in raw["channels"]["heard"]},
+        modifiers={
+            item["when"]: Modifier(item["when"], item["odds"])
+            for item in raw["modifiers"]["modifier"]
+        },
+        pressure=raw["pressure"],
+        phrases=raw["phrases"],
+        consequences=raw["consequences"],
+        tests=raw["tests"],
+    )
+
+
+def _has_source(path: str, entry: Mapping[str, Any]) -> None:
+    source = entry.get("source", "")
+    if not any(source == kind or source.startswith("published: ") for kind in SOURCE_KINDS):
+        raise KnowledgeError(path, source, "a source: practice, memory or published with its name")
+    if not entry.get("note"):
+        raise KnowledgeError(path, entry.get("note"), "a note")
+
+
+def _fault(item: Mapping[str, Any]) -> Fault:
+    if not 0 < item["prior"] < 0.5:
+        raise KnowledgeError(item["id"], item["prior"], "a prior above 0 and under one half")
+    return Fault(
+        id=item["id"],
+        label=item["label"],
+        scopes=tuple(item["scope"].split()),
+        group=item["group"],
+        prior=item["prior"],
+        consequence=item["consequence"],
+        degree=item["degree"],
+        acts_as=item.get("acts_as", item["id"]),
+        cycle=item.get("cycle"),
+        cooling=item.get("cooling"),
+    )
+
+
+def _distribution(
+    path: str, given: Mapping[str, float], values: tuple[str, ...]
+) -> tuple[float, ...]:
+    """Probabilities in the order of `values`; those not given share what rounding left: nothing."""
+    unknown = set(given) - set(values)
+    if unknown:
+        raise KnowledgeError(path, sorted(unknown), f"only {', '.join(values)}")
+    row = tuple(float(given.get(value, 0.0)) for value in values)
+    if not math.isclose(sum(row), 1.0, abs_tol=1e-9) or min(row) < 0:
+        raise KnowledgeError(path, sum(row), "probabilities that sum to one")
+    return row
+
+
+def _cause(path: str, item: Mapping[str, Any], values: tuple[str, ...]) -> Cause:
+    strength = float(item["strength"])
+    if not 0 < strength <= 1:
+        raise KnowledgeError(path, strength, "a strength above 0, at most 1")
+    row = _distribution(path, item["values"], values)
+    return Cause(tuple(item["any"]), strength, row, float(item.get("cut_strength", strength)))
+
+
+def _channel(item: Mapping[str, Any], finding: str) -> Channel:
+    values = tuple(item["values"])
+    base = _distribution(finding, item["values"], values)
+    if min(base) <= 0:
+        raise KnowledgeError(finding, base, "a base in which every value can occur")
+    causes = tuple(_cause(f"{finding}/{at}", c, values) for at, c in enumerate(item["cause"]))
+    return Channel(finding, values, base, causes)
+
+
+def _tag(item: Mapping[str, Any]) -> Channel:
+    """A tag is a channel of two values whose causes can only bring it about."""
+    causes = [{**cause, "values": {"yes": 1.0, "no": 0.0}} for cause in item["cause"]]
+    values = {"no": 1 - item["present"], "yes": item["present"]}
+    finding = f"{item['finding']}:{item['word']}"
+    return _channel({"values": values, "cause": causes}, finding)
+
+
+def _faces(faces: Mapping[str, Any], base: Mapping[str, Any]) -> Channel:
+    return _channel({"values": base["values"], "cause": faces["cause"]}, "face")
+
+
+def _words(
+    path: str, table: Mapping[str, Any], names: tuple[str, ...]
+) -> dict[str, tuple[float, ...]]:
+    """Word -> its chance under each face."""
+    rows = {face: table[face] for face in names}
+    words = tuple(dict.fromkeys(word for row in rows.values() for word in row))
+    columns = {face: _distribution(f"{path}/{face}", row, words) for face, row in rows.items()}
+    if min(min(column) for column in columns.values()) <= 0:
+        raise KnowledgeError(path, 0.0, "every word possible under every face: people differ")
+    return {word: tuple(columns[face][at] for face in names) for at, word in enumerate(words)}
+
+
+def _heard(item: Mapping[str, Any]) -> dict[str, tuple[float, float]]:
+    words = tuple(item["fires"])
+    fires = _distribution(f"{item['finding']}/fires", item["fires"], words)
+    misses = _distribution(f"{item['finding']}/misses", item["misses"], words)
+    return {word: (fires[at], misses[at]) for at, word in enumerate(words)}

@@ -1,0 +1,1 @@
+"""What a gauge shows: compression while cranking, and what leaks do to it."""

@@ -1,0 +1,132 @@
+"""Quantities as they are read: a number and the unit on the instrument.
+
+Inside the core everything is SI with the unit in the name; this is the only door.
+Factors are SciPy's exact definitions; the tests hold them to NIST SP 811.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any
+
+from scipy import constants
+
+from core.errors import CoreError
+
+
+class Dimension(StrEnum):
+    """What a quantity measures; each has a closed list of units."""
+
+    PRESSURE = "pressure"
+    LENGTH = "length"
+    TORQUE = "torque"
+    DISTANCE = "distance"
+    VOLUME = "volume"
+    TEMPERATURE = "temperature"
+    SHARE = "share"
+
+
+# Unit as the document spells it -> its slope and offset to SI (km for distances). Running hours
+# `h` are a distance to the trade on engines without an odometer: kept as hours, never converted.
+LINES: dict[Dimension, dict[str, tuple[float, float]]] = {
+    Dimension.PRESSURE: {
+        "psi": (constants.psi, 0.0),
+        "kPa": (constants.kilo, 0.0),
+        "bar": (constants.bar, 0.0),
+        "kgf/cm2": (constants.kilogram_force / constants.centi**2, 0.0),
+    },
+    Dimension.LENGTH: {
+        "mm": (constants.milli, 0.0),
+        "in": (constants.inch, 0.0),
+        "thou": (constants.mil, 0.0),
+    },
+    Dimension.TORQUE: {
+        "N.m": (1.0, 0.0),
+        "lbf.ft": (constants.pound_force * constants.foot, 0.0),
+        "lbf.in": (constants.pound_force * constants.inch, 0.0),
+        "kgf.m": (constants.kilogram_force, 0.0),
+    },
+    Dimension.DISTANCE: {"km": (1.0, 0.0), "mi": (constants.mile / 1e3, 0.0), "h": (1.0, 0.0)},
+    Dimension.VOLUME: {
+        "mL": (constants.liter * constants.milli, 0.0),
+        "L": (constants.liter, 0.0),
+        "fl-oz": (constants.fluid_ounce_US, 0.0),
+    },
+    Dimension.TEMPERATURE: {
+        "degC": (1.0, constants.zero_Celsius),
+        "degF": (
+            constants.degree_Fahrenheit,
+            constants.zero_Celsius - 32 * constants.degree_Fahrenheit,
+        ),
+    },
+    Dimension.SHARE: {"%": (0.01, 0.0)},
+}
+UNITS: dict[Dimension, tuple[str, ...]] = {kind: tuple(lines) for kind, lines in LINES.items()}
+
+PSI_PA = constants.psi
+
+
+class UnitRefused(CoreError):
+    """A unit that does not belong to the quantity, or that cannot be converted."""
+
+    def __init__(self, unit: str, expected: str) -> None:
+        super().__init__("unit", "unit", unit, expected)
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A number with its unit, exactly as it was read."""
+
+    value: float
+    unit: str
+    dimension: Dimension
+
+    def __post_init__(self) -> None:
+        if self.unit not in UNITS[self.dimension]:
+            raise UnitRefused(self.unit, f"one of {', '.join(UNITS[self.dimension])}")
+        if not math.isfinite(self.value):
+            raise CoreError("not-finite", "value", self.value, "a finite number")
+
+    @classmethod
+    def read(cls, raw: dict[str, Any], dimension: Dimension) -> Quantity:
+        """Read `{"value": 0.9, "unit": "mm"}`, already checked against the schema."""
+        return cls(float(raw["value"]), raw["unit"], dimension)
+
+    @property
+    def si(self) -> float:
+        """The value in SI (Pa, m, N m, m3, K; km for distances, hours kept as hours)."""
+        slope, offset = LINES[self.dimension][self.unit]
+        return self.value * slope + offset
+
+    def to(self, unit: str) -> Quantity:
+        """The same quantity in another unit of its dimension."""
+        if unit == self.unit:
+            return self
+        if "h" in (unit, self.unit):
+            raise UnitRefused(unit, "running hours cannot be turned into a distance")
+        if unit not in UNITS[self.dimension]:
+            raise UnitRefused(unit, f"one of {', '.join(UNITS[self.dimension])}")
+        slope, offset = LINES[self.dimension][unit]
+        return Quantity((self.si - offset) / slope, unit, self.dimension)
+
+    def spoken(self, digits: int = 3) -> str:
+        """The quantity as a person would say it, to a few significant figures."""
+        return f"{self.value:.{digits}g} {self.unit}"
+
+
+def from_si(value_si: float, unit: str, dimension: Dimension) -> Quantity:
+    """A quantity in `unit` from its SI value."""
+    slope, offset = LINES[dimension][unit]
+    return Quantity((value_si - offset) / slope, unit, dimension)
+
+
+def pressure_pa(raw: dict[str, Any]) -> float:
+    """Gauge or absolute pressure as written. [Pa]"""
+    return Quantity.read(raw, Dimension.PRESSURE).si
+
+
+def length_mm(raw: dict[str, Any]) -> float:
+    """A length as written. [mm]"""
+    return Quantity.read(raw, Dimension.LENGTH).si * 1000.0

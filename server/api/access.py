@@ -1,0 +1,36 @@
+"""Who may do what over the API. Denied unless said otherwise."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.extensions import OpenApiAuthenticationExtension
+from rest_framework.authentication import SessionAuthentication
+from rest_framework.permissions import SAFE_METHODS, BasePermission
+from rest_framework.request import Request
+
+
+class Session(SessionAuthentication):
+    """Session cookie with CSRF; without it the answer is 401, not 403."""
+
+    def authenticate_header(self, request: Request) -> str:
+        return "Session"
+
+
+class SessionScheme(OpenApiAuthenticationExtension):
+    target_class = Session
+    name = "session"
+
+    def get_security_definition(self, auto_schema: Any) -> dict[str, str]:
+        return {"type": "apiKey", "in": "cookie", "name": "sessionid"}
+
+
+class ReadersReadWritersWrite(BasePermission):
+    """Nobody without a session; viewers look, inspectors and owners write."""
+
+    message = "Your role in this shop is to look, not to write."
+
+    def has_permission(self, request: Request, view: Any) -> bool:
+        if request.user is None:
+            return False
+        return request.method in SAFE_METHODS or bool(request.user.may_write)

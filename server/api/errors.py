@@ -1,0 +1,84 @@
+"""How refusals leave the server: always JSON, always a code, never a trace."""
+
+from __future__ import annotations
+
+import sys
+from typing import Any
+
+from django.db import InterfaceError, OperationalError
+from django.http import HttpRequest, JsonResponse
+from rest_framework import exceptions, status
+from rest_framework.response import Response
+from rest_framework.views import exception_handler, set_rollback
+
+from core.errors import CoreError, DocumentRefused
+
+DATABASE_AWAY = {
+    "code": "database-away",
+    "detail": "The database does not answer. What you entered is kept and sent again.",
+}
+
+
+def refusal(error: CoreError) -> dict[str, Any]:
+    """A refusal of the core as the API spells it."""
+    problems = error.problems if isinstance(error, DocumentRefused) else [error]
+    return {
+        "code": error.code,
+        "detail": str(problems[0]),
+        "problems": [
+            {"code": p.code, "path": p.path, "value": p.value, "expected": p.expected}
+            for p in problems
+        ],
+    }
+
+
+def handle(error: Exception, context: dict[str, Any]) -> Response | None:
+    """DRF's hook: refusals of the core are 400, an absent database is 503."""
+    if isinstance(error, CoreError):
+        set_rollback()
+        return Response(refusal(error), status=status.HTTP_400_BAD_REQUEST)
+    if isinstance(error, OperationalError | InterfaceError):
+        return Response(DATABASE_AWAY, status=status.HTTP_503_SERVICE_UNAVAILABLE)
+    response = exception_handler(error, context)
+    if response is not None and isinstance(error, exceptions.ValidationError):
+        problems = list(_problems(response.data, ""))
+        response.data = {
+            "code": "invalid",
+            "detail": "; ".join(f"{p['path']}: {p['expected']}" for p in problems),
+            "problems": problems,
+        }
+    elif response is not None and isinstance(response.data, dict):
+        code = getattr(getattr(response.data.get("detail"), "code", None), "__str__", str)()
+        response.data["code"] = code or "refused"
+        response.data.setdefault("problems", [])
+    return response
+
+
+def _problems(detail: Any, path: str) -> Any:
+    if isinstance(detail, dict):
+        for key, inner in detail.items():
+            yield from _problems(inner, f"{path}/{key}")
+    elif isinstance(detail, list):
+        for index, inner in enumerate(detail):
+            nested = isinstance(inner, dict | list)
+            yield from _problems(inner, f"{path}/{index}" if nested else path)
+    else:
+        yield {"code": detail.code, "path": path, "value": "", "expected": str(detail)}
+
+
+def _json(code: str, detail: str, status_code: int) -> JsonResponse:
+    return JsonResponse({"code": code, "detail": detail, "problems": []}, status=status_code)
+
+
+def not_found(request: HttpRequest, exception: Exception) -> JsonResponse:
+    return _json("not-found", "There is nothing here.", 404)
+
+
+def failed(request: HttpRequest) -> JsonResponse:
+    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
+        return _json(DATABASE_AWAY["code"], DATABASE_AWAY["detail"], 503)
+    return _json("failed", "Something went wrong on the server; it has been logged.", 500)
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
+    return _json("csrf", "The page is out of date; load it again.", 403)

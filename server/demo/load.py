@@ -1,0 +1,31 @@
+"""The demo: an invented boatyard on an invented lake, its people, launches and fire pumps."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from django.db import transaction
+
+from server.inspections.services import import_document
+from server.shops.models import Shop, User
+
+DOCUMENTS = Path(__file__).parent / "documents"
+PASSWORD = "launch-and-pump"
+PEOPLE = (
+    ("signe@tarnel.example", "Signe Aldersund", User.Role.OWNER),
+    ("bo@tarnel.example", "Bo Marrick", User.Role.INSPECTOR),
+    ("visitor@tarnel.example", "A visitor", User.Role.VIEWER),
+)
+
+
+@transaction.atomic
+def load() -> Shop:
+    """Load the demo into a database without shops."""
+    shop = Shop.objects.create(name="Tarnel Boatyard")
+    people = [
+        User.objects.create_user(email, PASSWORD, name=name, role=role, shop=shop)
+        for email, name, role in PEOPLE
+    ]
+    for path in sorted(DOCUMENTS.glob("*.json")):
+        import_document(shop=shop, by=people[0], data=path.read_bytes())
+    return shop

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class EnginesConfig(AppConfig):
+    name = "server.engines"

@@ -1,0 +1,32 @@
+"""Engines that a shop looks after or looks at."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db import models
+
+from server.shops.models import Shop, ShopQuerySet
+
+
+class Engine(models.Model):
+    """An engine as the contract's `engine` spells it. Changed by services.change only.
+
+    Inspections carry a copy of it as it was when they were opened.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="engines")
+    title = models.CharField(max_length=200)
+    identifier = models.CharField(max_length=200, blank=True)
+    data = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    objects = ShopQuerySet["Engine"].as_manager()
+
+    class Meta:
+        ordering = ["title", "id"]
+        indexes = [models.Index(fields=["shop", "title"], name="engine_by_title")]
+
+    def __str__(self) -> str:
+        return self.title

@@ -1,0 +1,48 @@
+"""Adding and changing engines."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from core.document import FORMAT, VERSION, canonical, check_document
+from core.errors import CoreError
+from server.engines.models import Engine
+from server.shops.models import Shop
+
+
+def checked(data: dict[str, Any]) -> dict[str, Any]:
+    """An engine of the contract in canonical order; refused by the core otherwise."""
+    document = check_document({"format": FORMAT, "version": VERSION, "engine": data})
+    engine: dict[str, Any] = canonical(document)["engine"]
+    return engine
+
+
+def add(*, shop: Shop, data: dict[str, Any]) -> Engine:
+    """Add an engine to a shop; it needs a title to be found by."""
+    engine = checked(data)
+    title = engine.get("title", "").strip()
+    if not title or len(title) > 200:
+        raise CoreError("missing", "/engine/title", title, "a title of 1 to 200 characters")
+    return Engine.objects.create(
+        shop=shop, title=title, identifier=engine.get("identifier", "")[:200], data=engine
+    )
+
+
+def change(*, engine: Engine, data: dict[str, Any]) -> Engine:
+    """Replace an engine's description; inspections already opened keep theirs."""
+    engine.data = checked(data)
+    engine.title = engine.data.get("title", engine.title)[:200]
+    engine.identifier = engine.data.get("identifier", "")[:200]
+    engine.save()
+    return engine
+
+
+def of_document(*, shop: Shop, data: dict[str, Any]) -> Engine:
+    """The shop's engine that an imported document speaks of, added if it is new."""
+    title = (data.get("title") or data.get("identifier") or "Imported engine")[:200]
+    found = Engine.objects.filter(
+        shop=shop, title=title, identifier=data.get("identifier", "")[:200]
+    ).first()
+    return found or Engine.objects.create(
+        shop=shop, title=title, identifier=data.get("identifier", "")[:200], data=data
+    )

@@ -1,0 +1,147 @@
+"""Engines over the API, and what the screens need to describe one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers, status
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from core.engine.layout import PRESETS, arrangement, stations
+from core.engine.sharing import coil_groups
+from core.knowledge import knowledge
+from server.api.fields import DraftField, EngineField
+from server.api.views import ShopView
+from server.engines import services
+from server.engines.models import Engine
+
+
+class EngineSerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField(read_only=True)
+    title = serializers.CharField(read_only=True)
+    identifier = serializers.CharField(read_only=True)
+    data = EngineField()
+
+
+class EnginesView(ShopView):
+    """The shop's engines."""
+
+    @extend_schema(operation_id="engines", responses=EngineSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        engines = Engine.objects.visible_to(self.user)[:500]
+        return Response(EngineSerializer(engines, many=True).data)
+
+    @extend_schema(
+        operation_id="add_engine", request=EngineSerializer, responses={201: EngineSerializer}
+    )
+    def post(self, request: Request) -> Response:
+        given = EngineSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        engine = services.add(shop=self.user.shop, data=given.validated_data["data"])
+        return Response(EngineSerializer(engine).data, status=status.HTTP_201_CREATED)
+
+
+class EngineView(ShopView):
+    """One engine."""
+
+    @extend_schema(operation_id="engine", responses=EngineSerializer)
+    def get(self, request: Request, engine_id: str) -> Response:
+        engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
+        return Response(EngineSerializer(engine).data)
+
+    @extend_schema(
+        operation_id="change_engine", request=EngineSerializer, responses=EngineSerializer
+    )
+    def put(self, request: Request, engine_id: str) -> Response:
+        engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
+        given = EngineSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        services.change(engine=engine, data=given.validated_data["data"])
+        return Response(EngineSerializer(engine).data)
+
+
+class PresetSerializer(serializers.Serializer[Any]):
+    id = serializers.CharField()
+    label = serializers.CharField()
+    engine = DraftField()
+
+
+class PresetsView(ShopView):
+    """Proposals to start an engine from."""
+
+    @extend_schema(operation_id="engine_presets", responses=PresetSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return Response(PresetSerializer(PRESETS, many=True).data)
+
+
+class StationSerializer(serializers.Serializer[Any]):
+    cylinder = serializers.IntegerField()
+    across = serializers.FloatField()
+    along = serializers.FloatField()
+
+
+class PlanSerializer(serializers.Serializer[Any]):
+    stations = StationSerializer(many=True)
+    neighbours = serializers.ListField(
+        child=serializers.ListField(child=serializers.IntegerField())
+    )
+    coils = serializers.ListField(child=serializers.ListField(child=serializers.IntegerField()))
+
+
+def plan_of(engine: dict[str, Any]) -> dict[str, Any]:
+    """Where cylinders sit, who are neighbours, who share a coil."""
+    return {
+        "stations": stations(engine),
+        "neighbours": arrangement(engine).neighbours,
+        "coils": [group.cylinders for group in coil_groups(engine)],
+    }
+
+
+class PlanRequestSerializer(serializers.Serializer[Any]):
+    engine = DraftField()
+
+
+class PlanView(ShopView):
+    """The drawn plan of an engine that is being described; nothing is stored."""
+
+    @extend_schema(
+        operation_id="engine_plan", request=PlanRequestSerializer, responses=PlanSerializer
+    )
+    def post(self, request: Request) -> Response:
+        given = PlanRequestSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        engine = services.checked(given.validated_data["engine"])
+        return Response(PlanSerializer(plan_of(engine)).data)
+
+
+class FaultLabelSerializer(serializers.Serializer[Any]):
+    id = serializers.CharField()
+    scope = serializers.CharField()
+    label = serializers.CharField()
+    prior = serializers.FloatField()
+
+
+class VocabularySerializer(serializers.Serializer[Any]):
+    faults = FaultLabelSerializer(many=True)
+    tests = serializers.DictField(child=serializers.CharField())
+    grades = serializers.CharField()
+
+
+class VocabularyView(ShopView):
+    """What the faults and tests are called, and the written rule of the grades."""
+
+    @extend_schema(operation_id="vocabulary", responses=VocabularySerializer)
+    def get(self, request: Request) -> Response:
+        known = knowledge()
+        faults = [
+            {"id": fault.id, "scope": scope, "label": fault.label, "prior": fault.prior}
+            for fault in known.faults
+            for scope in fault.scopes
+        ]
+        tests = {name: table["label"] for name, table in known.tests.items()}
+        grades = known.consequences["grades"]["note"]
+        body = {"faults": faults, "tests": tests, "grades": grades}
+        return Response(VocabularySerializer(body).data)

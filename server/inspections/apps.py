@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class InspectionsConfig(AppConfig):
+    name = "server.inspections"

@@ -1,0 +1,69 @@
+"""Inspections: a log of observations, and the document that is their fold."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db import models
+
+from server.engines.models import Engine
+from server.shops.models import Shop, ShopQuerySet, User
+
+
+class Inspection(models.Model):
+    """One inspection of one engine. Its log says what happened; all else here is derived.
+
+    `document` is the fold of the log, `assessment` the core's answer to it; both are written by
+    services.record alone, in the transaction that adds to the log.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="inspections")
+    engine = models.ForeignKey(Engine, on_delete=models.CASCADE, related_name="inspections")
+    opened_by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
+    opened = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(auto_now=True)
+    date = models.DateField(null=True)
+    sequence = models.PositiveIntegerField(default=0)
+    document = models.JSONField()
+    assessment = models.JSONField()
+    grade = models.CharField(max_length=1)
+    verdict = models.TextField(blank=True)
+
+    objects = ShopQuerySet["Inspection"].as_manager()
+
+    class Meta:
+        ordering = ["-date", "-opened", "id"]
+        indexes = [
+            models.Index(fields=["shop", "-date", "-opened", "id"], name="inspection_by_date")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.engine_id} {self.date}"
+
+
+class Observation(models.Model):
+    """One thing seen, read or taken back. Only ever added: a correction is a new row.
+
+    `client_id` is made where the observation was made, so that sending it again changes nothing.
+    """
+
+    inspection = models.ForeignKey(
+        Inspection, on_delete=models.CASCADE, related_name="observations"
+    )
+    client_id = models.UUIDField()
+    sequence = models.PositiveIntegerField()
+    path = models.CharField(max_length=300)
+    value = models.JSONField(null=True)
+    by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["sequence"]
+        constraints = [
+            models.UniqueConstraint(fields=["inspection", "client_id"], name="observed_once"),
+            models.UniqueConstraint(fields=["inspection", "sequence"], name="observed_in_order"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.sequence} {self.path}"

@@ -1,0 +1,186 @@
+"""Inspections and assessments as the API spells them; the assessment is the contract's."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from core.vocabulary import GRADES, PLUG_ACTIONS
+from server.api.fields import DocumentField
+from server.engines.views import PlanSerializer
+
+
+class BecauseSerializer(serializers.Serializer[Any]):
+    finding = serializers.CharField()
+    weight = serializers.FloatField()
+    path = serializers.CharField()
+
+
+class FaultSerializer(serializers.Serializer[Any]):
+    fault = serializers.CharField()
+    probability = serializers.FloatField()
+    because = BecauseSerializer(many=True)
+
+
+class OddSerializer(serializers.Serializer[Any]):
+    statistic = serializers.CharField()
+    value = serializers.FloatField()
+    text = serializers.CharField()
+
+
+class CylinderSerializer(serializers.Serializer[Any]):
+    number = serializers.IntegerField()
+    grade = serializers.ChoiceField(choices=GRADES)
+    plug_action = serializers.ChoiceField(choices=PLUG_ACTIONS)
+    faults = FaultSerializer(many=True)
+    consequences = serializers.DictField(child=serializers.FloatField())
+    odd = OddSerializer(many=True)
+
+
+class EngineVerdictSerializer(serializers.Serializer[Any]):
+    grade = serializers.ChoiceField(choices=GRADES)
+    verdict = serializers.CharField()
+    most_suspect = serializers.ListField(child=serializers.IntegerField())
+    faults = FaultSerializer(many=True)
+
+
+class PairSerializer(serializers.Serializer[Any]):
+    cylinders = serializers.ListField(child=serializers.IntegerField())
+    fault = serializers.CharField()
+    probability = serializers.FloatField()
+
+
+class RuleSerializer(serializers.Serializer[Any]):
+    rule = serializers.CharField()
+    label = serializers.CharField()
+    verdict = serializers.ChoiceField(choices=("pass", "fail", "cannot-say"))
+    failing = serializers.ListField(child=serializers.IntegerField())
+    detail = serializers.CharField()
+    decides = serializers.BooleanField()
+
+
+@extend_schema_field(
+    {
+        "type": "object",
+        "properties": {"value": {"type": "number"}, "unit": {"type": "string"}},
+        "required": ["value", "unit"],
+    }
+)
+class QuantityField(serializers.JSONField):
+    """A number with its unit."""
+
+
+class ExpectedSerializer(serializers.Serializer[Any]):
+    low = QuantityField()
+    high = QuantityField()
+    basis = serializers.CharField()
+
+
+class CompressionSerializer(serializers.Serializer[Any]):
+    rules = RuleSerializer(many=True)
+    expected = ExpectedSerializer()
+
+
+class NextTestSerializer(serializers.Serializer[Any]):
+    test = serializers.CharField()
+    cylinders = serializers.ListField(child=serializers.IntegerField())
+    bits = serializers.FloatField()
+    minutes = serializers.FloatField()
+    reason = serializers.CharField()
+
+
+class WarningSerializer(serializers.Serializer[Any]):
+    code = serializers.CharField()
+    path = serializers.CharField()
+    text = serializers.CharField()
+
+
+class BankSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    faults = serializers.ListField(child=serializers.DictField())
+
+
+class AssessmentSerializer(serializers.Serializer[Any]):
+    engine = EngineVerdictSerializer()
+    cylinders = CylinderSerializer(many=True)
+    banks = BankSerializer(many=True)
+    pairs = PairSerializer(many=True)
+    compression = CompressionSerializer()
+    next_tests = NextTestSerializer(many=True)
+    warnings = WarningSerializer(many=True)
+    rules_version = serializers.CharField()
+
+
+@extend_schema_field(AssessmentSerializer)
+class AssessmentField(serializers.JSONField):
+    """The stored assessment, as the core made it."""
+
+
+class InspectionRowSerializer(serializers.Serializer[Any]):
+    """An inspection in a list."""
+
+    id = serializers.UUIDField()
+    engine = serializers.UUIDField(source="engine_id")
+    title = serializers.CharField(source="engine.title")
+    identifier = serializers.CharField(source="engine.identifier")
+    date = serializers.DateField(allow_null=True)
+    changed = serializers.DateTimeField()
+    by = serializers.CharField(source="opened_by.name", default="")
+    grade = serializers.CharField()
+    verdict = serializers.CharField()
+
+
+class InspectionSerializer(serializers.Serializer[Any]):
+    """One inspection with everything its screen shows."""
+
+    id = serializers.UUIDField()
+    engine = serializers.UUIDField(source="engine_id")
+    sequence = serializers.IntegerField()
+    document = DocumentField()
+    assessment = AssessmentField()
+    plan = PlanSerializer()
+
+
+class OpenSerializer(serializers.Serializer[Any]):
+    engine = serializers.UUIDField()
+    purpose = serializers.ChoiceField(
+        choices=("pre-purchase", "rebuild", "diagnosis", "routine"), required=False
+    )
+
+
+@extend_schema_field(
+    {
+        "oneOf": [
+            {"type": "string"},
+            {"type": "number"},
+            {"type": "boolean"},
+            {"type": "object", "additionalProperties": True},
+            {"type": "array", "items": {}},
+            {"type": "null"},
+        ]
+    }
+)
+class ValueField(serializers.JSONField):
+    """What was observed; null takes it back."""
+
+
+class SaidSerializer(serializers.Serializer[Any]):
+    client_id = serializers.UUIDField()
+    path = serializers.CharField(max_length=300)
+    value = ValueField(allow_null=True)
+
+
+class BatchSerializer(serializers.Serializer[Any]):
+    observations = SaidSerializer(many=True, allow_empty=False, max_length=1000)
+
+
+class LoggedSerializer(serializers.Serializer[Any]):
+    """One row of the log."""
+
+    sequence = serializers.IntegerField()
+    path = serializers.CharField()
+    value = ValueField(allow_null=True)
+    by = serializers.CharField(source="by.name", default="")
+    at = serializers.DateTimeField()

@@ -1,0 +1,120 @@
+"""Every change of an inspection. Callers have checked that the person may see and write it."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+
+from core.diagnosis import assess
+from core.document import FORMAT, VERSION, canonical, check_document, read_document
+from core.document.observations import apply, unfold
+from core.errors import CoreError
+from server.engines.models import Engine
+from server.engines.services import of_document
+from server.inspections.models import Inspection, Observation
+from server.shops.models import Shop, User
+
+
+@dataclass(frozen=True)
+class Said:
+    """One observation as a client sends it."""
+
+    client_id: uuid.UUID
+    path: str
+    value: Any
+
+
+def open_inspection(*, engine: Engine, by: User, fields: dict[str, Any]) -> Inspection:
+    """Open an inspection of an engine; it carries the engine as it is today.
+
+    `fields` are fields of the contract's `inspection`: date, purpose and the like.
+    """
+    raw = {
+        "format": FORMAT,
+        "version": VERSION,
+        "engine": engine.data,
+        "inspection": {"date": date.today().isoformat(), **fields},  # noqa: DTZ011
+    }
+    return _begin(engine=engine, by=by, document=check_document(raw))
+
+
+def import_document(*, shop: Shop, by: User | None, data: bytes) -> Inspection:
+    """Import a document: all of it or, refused with every reason, nothing."""
+    document = read_document(data)
+    with transaction.atomic():
+        engine = of_document(shop=shop, data=document["engine"])
+        return _begin(engine=engine, by=by, document=document)
+
+
+@transaction.atomic
+def _begin(*, engine: Engine, by: User | None, document: dict[str, Any]) -> Inspection:
+    inspection = Inspection(engine=engine, shop_id=engine.shop_id, opened_by=by)
+    said = [Said(uuid.uuid4(), path, value) for path, value in unfold(document)]
+    _derive(inspection, apply({}, [(one.path, one.value) for one in said]))
+    inspection.save()
+    _add(inspection, said, by)
+    inspection.save(update_fields=["sequence"])
+    return inspection
+
+
+@transaction.atomic
+def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspection:
+    """Add observations to the log once, all of them or none.
+
+    Those whose client_id is already in the log are left out, so sending a batch again changes
+    nothing; two people's batches are put in order by a lock on the inspection.
+
+    Raises
+    ------
+    CoreError, DocumentRefused
+        If the document would break the contract; nothing is written then.
+    """
+    locked = Inspection.objects.select_for_update().get(pk=inspection.pk)
+    known = set(
+        locked.observations.filter(client_id__in=[one.client_id for one in said]).values_list(
+            "client_id", flat=True
+        )
+    )
+    fresh = [one for one in said if one.client_id not in known]
+    if len({one.client_id for one in fresh}) != len(fresh):
+        raise CoreError("twice", "/observations", None, "each client_id once in a batch")
+    if not fresh:
+        return locked
+    for one in fresh:
+        if one.path.split("/")[1:2] == ["format"] or one.path.split("/")[1:2] == ["version"]:
+            raise CoreError("path", one.path, one.value, "a field that can be observed")
+    _derive(locked, apply(locked.document, [(one.path, one.value) for one in fresh]))
+    _add(locked, fresh, by)
+    locked.save()
+    return locked
+
+
+def _add(inspection: Inspection, said: Sequence[Said], by: User | None) -> None:
+    first = inspection.sequence + 1
+    Observation.objects.bulk_create(
+        Observation(
+            inspection=inspection,
+            client_id=one.client_id,
+            sequence=first + offset,
+            path=one.path,
+            value=one.value,
+            by=by,
+        )
+        for offset, one in enumerate(said)
+    )
+    inspection.sequence += len(said)
+
+
+def _derive(inspection: Inspection, document: dict[str, Any]) -> None:
+    """Everything that follows from the document."""
+    inspection.document = canonical(document)
+    inspection.assessment = assess(inspection.document)
+    inspection.grade = inspection.assessment["engine"]["grade"]
+    inspection.verdict = inspection.assessment["engine"]["verdict"]
+    given = document.get("inspection", {}).get("date")
+    inspection.date = date.fromisoformat(given) if given else None

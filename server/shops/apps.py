@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class ShopsConfig(AppConfig):
+    name = "server.shops"

@@ -1,0 +1,64 @@
+"""Shops and the people who work in them. Everything else belongs to a shop."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, Self, TypeVar
+
+from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
+from django.db import models
+
+M = TypeVar("M", bound=models.Model)
+
+
+class Shop(models.Model):
+    """A business or club whose people share engines and inspections."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    name = models.CharField(max_length=200)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class UserManager(BaseUserManager["User"]):
+    """Makes people; there is nobody without a shop."""
+
+    def create_user(self, email: str, password: str, **fields: Any) -> User:
+        user = self.model(email=self.normalize_email(email).lower(), **fields)
+        user.set_password(password)
+        user.save(using=self._db)
+        return user
+
+
+class User(AbstractBaseUser):
+    """A person who signs in. The role says what they may do; the shop, what they may see."""
+
+    class Role(models.TextChoices):
+        OWNER = "owner"
+        INSPECTOR = "inspector"
+        VIEWER = "viewer"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="people")
+    email = models.EmailField(unique=True)
+    name = models.CharField(max_length=200)
+    role = models.CharField(max_length=20, choices=Role.choices, default=Role.INSPECTOR)
+    is_active = models.BooleanField(default=True)
+
+    USERNAME_FIELD = "email"
+    objects = UserManager()
+
+    @property
+    def may_write(self) -> bool:
+        return self.role in (self.Role.OWNER, self.Role.INSPECTOR)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class ShopQuerySet(models.QuerySet[M]):
+    """The one place that knows who may see a row: people see their own shop's, nothing else."""
+
+    def visible_to(self, user: User) -> Self:
+        return self.filter(shop_id=user.shop_id)

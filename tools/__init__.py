@@ -1,0 +1,1 @@
+"""Setting up, starting and checking: only Python's own library, for a machine that has no more."""

@@ -1,0 +1,82 @@
+"""./check: everything that must hold, ending with a count."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+from tools.cluster import Cluster
+from tools.console import Stop, run_main, say
+from tools.machine import (
+    PYTHON,
+    ROOT,
+    WEB,
+    front_build,
+    front_packages,
+    python_packages,
+    system_packages,
+)
+from tools.start import application_environment
+
+CHROMIUM = Path("/usr/bin/chromium")
+
+
+def main(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="./check", description="Check everything.")
+    parser.add_argument("tests", nargs="*", help="only these tests, as dotted names")
+    options = parser.parse_args(arguments)
+    python_packages("check")
+    system_packages({"chromium": CHROMIUM})
+    environment = front_packages()
+    failed = []
+    if not options.tests:
+        failed = [name for name, step in _steps(environment) if not _passes(name, *step)]
+    front_build()
+    cluster = Cluster()
+    try:
+        tested = _test(application_environment(cluster.start()), options.tests)
+    finally:
+        cluster.stop()
+    if failed:
+        say(f"not passed: {', '.join(failed)}")
+    return 1 if failed or tested else 0
+
+
+def _steps(front: dict[str, str]) -> list[tuple[str, tuple[list[str], Path, dict[str, str]]]]:
+    python = str(PYTHON)
+    own = {**os.environ, "SECRET_KEY": "check", "PYTHONPATH": str(ROOT)}
+    return [
+        ("ruff", ([python, "-m", "ruff", "check", "."], ROOT, own)),
+        ("ruff format", ([python, "-m", "ruff", "format", "--check", "."], ROOT, own)),
+        ("mypy", ([python, "-m", "mypy", "core", "server", "tools"], ROOT, own)),
+        ("generated files", ([python, "-m", "tools.generate", "--check"], ROOT, front | own)),
+        ("eslint", (["npm", "run", "--silent", "lint"], WEB, front)),
+        ("tsc", (["npm", "run", "--silent", "types"], WEB, front)),
+    ]
+
+
+def _passes(name: str, command: list[str], folder: Path, environment: dict[str, str]) -> bool:
+    done = subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True)
+    say(f"{name}: {'passed' if done.returncode == 0 else 'FAILED'}")
+    if done.returncode:
+        say((done.stdout + done.stderr).strip())
+    return done.returncode == 0
+
+
+def _test(environment: dict[str, str], tests: list[str]) -> int:
+    command = [str(PYTHON), "-W", "ignore", "manage.py", "test", "--noinput", "--timing", *tests]
+    environment = {
+        **environment,
+        "DJANGO_ALLOW_ASYNC_UNSAFE": "true",
+        "LOG_IN_RATE": "1000/min",
+    }
+    return subprocess.run(command, cwd=ROOT, env=environment).returncode
+
+
+if __name__ == "__main__":
+    if not (ROOT / "manage.py").exists():
+        raise Stop("run this from the project")
+    run_main(main, sys.argv[1:])

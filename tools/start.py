@@ -1,0 +1,134 @@
+"""./start: everything that is missing, then the application with its demo."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+from tools.cluster import Cluster
+from tools.console import Stop, run_main, say
+from tools.machine import LOCAL, PYTHON, ROOT, front_build, python_packages
+
+PORT = 8020
+LOG_IN = ("signe@tarnel.example", "launch-and-pump")
+
+
+def main(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="./start", description="Start Fiacre with its demo.")
+    parser.add_argument("--port", type=int, default=PORT, help=f"where to serve ({PORT})")
+    parser.add_argument("--fresh", action="store_true", help="empty the database, load the demo")
+    parser.add_argument("--yes", action="store_true", help="with --fresh: do not ask")
+    options = parser.parse_args(arguments)
+    if not 1 <= options.port <= 65535:
+        raise Stop(f"--port takes a number from 1 to 65535, not {options.port}")
+    _port_free(options.port)
+    if options.fresh and not options.yes and not _sure():
+        say("Nothing was changed.")
+        return 0
+    python_packages("run")
+    front_build()
+    cluster = Cluster()
+    environment = application_environment(cluster.start())
+    server: subprocess.Popen[bytes] | None = None
+    try:
+        prepare(environment, fresh=options.fresh)
+        server = _serve(options.port, environment)
+        say(
+            f"Fiacre runs at http://127.0.0.1:{options.port} - "
+            f"demo log-in {LOG_IN[0]}, password {LOG_IN[1]} - Ctrl-C stops it"
+        )
+        return server.wait()
+    except KeyboardInterrupt:
+        say("\nStopping; the data stay.")
+        return 0
+    finally:
+        if server is not None and server.poll() is None:
+            server.terminate()
+            server.wait()
+        cluster.stop()
+
+
+def application_environment(database_url: str) -> dict[str, str]:
+    """What the application reads from its environment."""
+    key = LOCAL / "secret-key"
+    if not key.exists():
+        key.touch(mode=0o600)
+        key.write_text(secrets.token_urlsafe(48))
+    return {
+        **os.environ,
+        "DATABASE_URL": database_url,
+        "SECRET_KEY": key.read_text(),
+        "DJANGO_SETTINGS_MODULE": "server.settings",
+        "PYTHONPATH": str(ROOT),
+        "OPENBLAS_NUM_THREADS": "1",
+        "OMP_NUM_THREADS": "1",
+    }
+
+
+def prepare(environment: dict[str, str], *, fresh: bool) -> None:
+    """Migrate, and load the demo where nothing is stored yet."""
+    command = [str(PYTHON), "manage.py", "prepare", *(["--fresh"] if fresh else [])]
+    done = subprocess.run(command, env=environment, cwd=ROOT, capture_output=True, text=True)
+    if done.returncode:
+        tail = "\n".join((done.stdout + done.stderr).strip().splitlines()[-10:])
+        raise Stop(f"Preparing the database failed.\n{tail}")
+
+
+def _serve(port: int, environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    command = [
+        str(PYTHON), "-m", "gunicorn", "server.wsgi:application", "--bind", f"127.0.0.1:{port}",
+        "--workers", os.environ.get("WEB_WORKERS", "2"), "--threads", "1", "--timeout", "60",
+        "--no-control-socket", "--log-level", "warning",
+    ]  # fmt: skip
+    server = subprocess.Popen(command, env=environment, cwd=ROOT, start_new_session=True)
+    for _ in range(150):
+        if server.poll() is not None:
+            raise Stop("the server stopped at once; what it printed above says why")
+        try:
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/", timeout=5).close()
+            return server
+        except (urllib.error.URLError, OSError):
+            time.sleep(0.1)
+    server.terminate()
+    raise Stop("the server did not answer within 15 seconds")
+
+
+def _port_free(port: int) -> None:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except PermissionError:
+            raise Stop(f"port {port} needs more rights; take one from 1024 up") from None
+        except OSError:
+            raise Stop(
+                f"port {port} is taken, perhaps by a Fiacre that runs already; "
+                f"./start --port {port + 1 if port < 65535 else port - 1} takes another"
+            ) from None
+
+
+def _sure() -> bool:
+    say("--fresh deletes every shop, engine and inspection in the demo database.")
+    try:
+        return input("Type 'fresh' to go on: ").strip() == "fresh"
+    except EOFError:
+        return False
+
+
+def _interrupt(*_: object) -> None:
+    raise KeyboardInterrupt
+
+
+if __name__ == "__main__":
+    signal.signal(signal.SIGTERM, _interrupt)
+    os.chdir(Path(__file__).resolve().parent.parent)
+    run_main(main, sys.argv[1:])
