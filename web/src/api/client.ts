@@ -1,0 +1,98 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema.generated";
+
+export type Schemas = components["schemas"];
+export type Inspection = Schemas["Inspection"];
+export type Document = Inspection["document"];
+export type Engine = Document["engine"];
+export type Assessment = Schemas["Assessment"];
+export type CylinderAssessment = Schemas["Cylinder"];
+export type Plan = Schemas["Plan"];
+
+export interface Problem {
+  code: string;
+  path: string;
+  value: string;
+  expected: string;
+}
+
+/** A refusal of the server, or the absence of one: `status` 0 means nobody answered. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly problems: readonly Problem[],
+  ) {
+    super(message);
+  }
+
+  /** Worth sending again as it is: nothing was wrong with what was said. */
+  get passing(): boolean {
+    return this.status === 0 || this.status === 429 || this.status >= 500;
+  }
+}
+
+function cookie(name: string): string {
+  const found = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
+  return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
+}
+
+const withToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    return request;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: window.location.origin });
+api.use(withToken);
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer, or a Refused that says what is wrong. */
+export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await asked;
+  } catch {
+    throw new Refused(0, "no-answer", "The server does not answer.", []);
+  }
+  if (answer.response.ok) return answer.data as T;
+  throw refusal(answer.response.status, answer.error);
+}
+
+export function refusal(status: number, body: unknown): Refused {
+  const said = (typeof body === "object" && body !== null ? body : {}) as Partial<{
+    code: string;
+    detail: string;
+    problems: Problem[];
+  }>;
+  return new Refused(
+    status,
+    said.code ?? "refused",
+    said.detail ?? `The server refused this (${status}).`,
+    said.problems ?? [],
+  );
+}
+
+/** Send a file's bytes as they are: the core reads documents, nothing before it. */
+export async function importDocument(file: Blob): Promise<Inspection> {
+  let response: Response;
+  try {
+    response = await fetch("/api/inspections/import", {
+      method: "POST",
+      headers: { "Content-Type": "application/json", "X-CSRFToken": cookie("csrftoken") },
+      body: file,
+    });
+  } catch {
+    throw new Refused(0, "no-answer", "The server does not answer.", []);
+  }
+  const body: unknown = await response.json().catch(() => null);
+  if (!response.ok) throw refusal(response.status, body);
+  return body as Inspection;
+}

@@ -1,0 +1,56 @@
+import { Link, Outlet } from "react-router";
+import { useSession, useSignOut } from "../features/session";
+import { Button } from "../primitives/Button";
+import { ThemeSwitch } from "./ThemeSwitch";
+
+/** The mark and the way home. */
+export function Mark() {
+  return (
+    <Link to="/" className="flex items-center gap-2 text-teal" aria-label="Fiacre, to the shop">
+      <svg viewBox="0 0 32 32" className="size-8" aria-hidden="true">
+        <circle cx="16" cy="18" r="10" fill="none" stroke="currentColor" strokeWidth="2.5" />
+        <circle cx="16" cy="18" r="3.6" fill="currentColor" />
+        <rect x="14.2" y="2" width="3.6" height="11" rx="1" fill="currentColor" />
+      </svg>
+      <span className="hidden text-lg font-bold tracking-tight sm:inline">Fiacre</span>
+    </Link>
+  );
+}
+
+/** What surrounds every page but the workbench, which has a header of its own. */
+export function Frame() {
+  const { person } = useSession();
+  const signOut = useSignOut();
+  return (
+    <div className="min-h-screen">
+      <header className="flex items-center gap-4 border-b border-line bg-sheet px-4 py-2">
+        <Mark />
+        <span className="truncate font-medium">{person?.shop}</span>
+        <span className="caption ml-auto hidden sm:inline">
+          {person?.name}, {person?.role}
+        </span>
+        <span className="ml-auto flex gap-2 sm:ml-0">
+          <ThemeSwitch />
+          <Button onClick={() => signOut.mutate()}>Sign out</Button>
+        </span>
+      </header>
+      <main className="mx-auto max-w-6xl p-4">
+        <Outlet />
+      </main>
+    </div>
+  );
+}
+
+export function NothingHere() {
+  return (
+    <section className="sheet p-6">
+      <h1 className="text-xl font-bold">There is nothing at this address</h1>
+      <p className="mt-2">
+        It may have been removed, or belong to another shop.{" "}
+        <Link className="text-teal underline" to="/">
+          Back to the shop
+        </Link>
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,57 @@
+import type { Assessment } from "../../api/client";
+import { GradeMark, GRADE_WORDS } from "./GradeMark";
+import { useWords } from "./words";
+
+interface Props {
+  assessment: Assessment;
+  onChoose: (cylinder: number) => void;
+}
+
+/** Which cylinder, and what next: the answer that is always in sight. */
+export function VerdictCard({ assessment, onChoose }: Props) {
+  const words = useWords();
+  const { engine, next_tests } = assessment;
+  return (
+    <section className="sheet grid content-start gap-2 p-3" aria-label="Verdict">
+      <div className="flex items-start gap-3">
+        <GradeMark grade={engine.grade} className="size-12 shrink-0" />
+        <div className="min-w-0">
+          <p className="caption">The engine: {GRADE_WORDS[engine.grade]}</p>
+          <p className="font-medium" aria-live="polite">
+            {engine.verdict}
+          </p>
+        </div>
+      </div>
+      {engine.most_suspect.length > 0 && (
+        <p className="flex flex-wrap items-center gap-1.5">
+          <span className="caption">Suspects in order</span>
+          {engine.most_suspect.map((number) => (
+            <button
+              key={number}
+              type="button"
+              className="min-h-8 min-w-8 rounded-full border-2 border-rust px-2 font-bold text-rust"
+              onClick={() => onChoose(number)}
+            >
+              {number}
+            </button>
+          ))}
+        </p>
+      )}
+      {next_tests[0] ? (
+        <div className="border-t border-line pt-2">
+          <p className="caption">What to test next</p>
+          <ol className="grid gap-0.5 text-sm">
+            {next_tests.slice(0, 3).map((test, index) => (
+              <li key={test.test} className={index === 0 ? "font-medium" : "text-soft"}>
+                {words.test(test.test)} on {test.cylinders.join(", ")}
+                <span className="caption"> {test.minutes} min</span>
+              </li>
+            ))}
+          </ol>
+        </div>
+      ) : (
+        <p className="caption border-t border-line pt-2">Nothing more to test would change much.</p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,5 @@
+export { GradeMark, GRADE_WORDS } from "./GradeMark";
+export { Reasons } from "./Reasons";
+export { Schools } from "./Schools";
+export { VerdictCard } from "./VerdictCard";
+export { Warnings } from "./Warnings";

@@ -1,0 +1,33 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, take } from "../../api/client";
+
+export interface Words {
+  fault: (id: string, scope?: string) => string;
+  prior: (id: string, scope?: string) => number;
+  test: (id: string) => string;
+  grades: string;
+}
+
+/** What faults and tests are called; their ids until the names arrive. */
+export function useWords(): Words {
+  const { data } = useQuery({
+    queryKey: ["vocabulary"],
+    queryFn: () => take(api.GET("/api/vocabulary")),
+    staleTime: Infinity,
+  });
+  const find = (id: string, scope: string) =>
+    data?.faults.find((fault) => fault.id === id && fault.scope === scope);
+  return {
+    fault: (id, scope = "cylinder") => find(id, scope)?.label ?? id,
+    prior: (id, scope = "cylinder") => find(id, scope)?.prior ?? 0,
+    test: (id) => data?.tests[id] ?? id,
+    grades: data?.grades ?? "",
+  };
+}
+
+/** 0.834 as "83 %"; never a certainty. */
+export function percent(chance: number): string {
+  if (chance > 0.99) return "over 99 %";
+  if (chance < 0.01) return "under 1 %";
+  return `${Math.round(chance * 100)} %`;
+}

@@ -1,0 +1,73 @@
+import type { KeyboardEvent } from "react";
+import { useQuantityEntry } from "../../primitives/useQuantityEntry";
+import { drawnPsi, type Pressure, type PressureUnit } from "./useCompressionTest";
+
+interface Props {
+  cylinder: number;
+  reading: Pressure | undefined;
+  unit: PressureUnit;
+  scale: { most: number; low: number; high: number };
+  failing: boolean;
+  disabled: boolean;
+  error: string | undefined;
+  onCommit: (value: Pressure | undefined) => void;
+  onFocus: () => void;
+  onMove: (step: 1 | -1) => void;
+  register: (field: HTMLInputElement | null) => void;
+}
+
+/** One cylinder's final reading: the figure, and its bar against the expected band. */
+export function PressureRow(props: Props) {
+  const { cylinder, reading, unit, scale, failing, disabled, onMove, onFocus, onCommit, register } = props;
+  const entry = useQuantityEntry<PressureUnit>(reading, unit, (value) =>
+    onCommit(value && { ...value, unit: reading && value.value === reading.value ? value.unit : unit }),
+  );
+  const error = entry.error ?? props.error;
+  const share = (psi: number) => `${Math.min(psi / scale.most, 1) * 100}%`;
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[event.key] as 1 | -1 | undefined;
+    if (!step) return;
+    event.preventDefault();
+    entry.commit();
+    onMove(step);
+  };
+  return (
+    <div className="grid grid-cols-[1.6rem_6.5rem_1fr] items-center gap-2 py-0.5">
+      <b aria-hidden="true">{cylinder}</b>
+      <input
+        ref={register}
+        className="entry text-right"
+        inputMode="decimal"
+        autoComplete="off"
+        aria-label={`Cylinder ${cylinder}, ${unit}`}
+        aria-invalid={error ? true : undefined}
+        disabled={disabled}
+        value={entry.text}
+        onChange={(event) => entry.type(event.target.value)}
+        onBlur={entry.commit}
+        onFocus={onFocus}
+        onKeyDown={onKeyDown}
+      />
+      <div className="relative h-7" aria-hidden="true">
+        <i
+          className="absolute inset-y-0 bg-wash"
+          style={{ left: share(scale.low), right: `calc(100% - ${share(scale.high)})` }}
+        />
+        {reading ? (
+          <>
+            <i
+              className={`absolute inset-y-1.5 left-0 ${failing ? "bg-rust" : "bg-teal"}`}
+              style={{ width: share(drawnPsi(reading)) }}
+            />
+            <span className="caption absolute inset-y-1 right-1">
+              {reading.unit !== unit && reading.unit}
+            </span>
+          </>
+        ) : (
+          <span className="caption absolute inset-y-1 left-1 italic">not read</span>
+        )}
+      </div>
+      {error && <p className="col-span-3 text-sm text-rust">{error}</p>}
+    </div>
+  );
+}

@@ -1,0 +1,1 @@
+export { CompressionEntry } from "./CompressionEntry";

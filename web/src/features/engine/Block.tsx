@@ -1,0 +1,61 @@
+import type { ReactNode } from "react";
+import type { Plan } from "../../api/client";
+
+interface Props {
+  plan: Plan;
+  radial: boolean;
+  /** What stands at a cylinder's station. */
+  children: (cylinder: number) => ReactNode;
+  label?: string;
+}
+
+const ROW = 128;
+const WIDE = 104;
+
+/** The block in plan, front to the left: stations where the cylinders really sit. */
+export function Block({ plan, radial, children, label = "Engine plan" }: Props) {
+  const rows = [...new Set(plan.stations.map((station) => station.across))].sort((a, b) => a - b);
+  const alongs = plan.stations.map((station) => station.along);
+  const longest = Math.max(...rows.map((row) => plan.stations.filter((s) => s.across === row).length));
+  const first = Math.min(...alongs);
+  const span = Math.max(Math.max(...alongs) - first, 0.001);
+  const slots = radial ? 5 : longest + (rows.length > 1 ? 0.25 : 0);
+  const height = radial ? 3.4 * ROW : rows.length * (ROW + 10);
+  const width = slots * WIDE;
+  return (
+    <section className="sheet overflow-x-auto p-2 pl-7" aria-label={label}>
+      <div className="relative" style={{ height, minWidth: width, maxWidth: slots * 150 }}>
+        <span className="caption absolute top-1/2 -left-6 -translate-y-1/2 -rotate-90 whitespace-nowrap">
+          front
+        </span>
+        {!radial && (
+          <svg className="absolute inset-0 size-full" preserveAspectRatio="none" viewBox="0 0 100 100" aria-hidden="true">
+            <line x1="0" x2="100" y1="50" y2="50" stroke="var(--line)" strokeDasharray="3 1" vectorEffect="non-scaling-stroke" />
+          </svg>
+        )}
+        {plan.stations.map((station) => {
+          const left = radial
+            ? station.along * (width - WIDE)
+            : span < 0.01
+              ? 0
+              : ((station.along - first) / span) * (100 - 100 / slots);
+          const top = radial ? station.across * (height - ROW) : rows.indexOf(station.across) * (ROW + 10);
+          return (
+            <div
+              key={station.cylinder}
+              className="absolute p-1"
+              style={{
+                left: radial ? left : `${left}%`,
+                top,
+                height: ROW,
+                width: radial ? WIDE : `${100 / slots}%`,
+              }}
+            >
+              {children(station.cylinder)}
+            </div>
+          );
+        })}
+      </div>
+    </section>
+  );
+}

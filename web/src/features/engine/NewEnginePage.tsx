@@ -1,0 +1,132 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { api, Refused, take, type Engine } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { SelectField, TextField } from "../../primitives/Field";
+import { QuantityEntry } from "../../primitives/QuantityEntry";
+import { PRESSURE_UNITS } from "../compression/useCompressionTest";
+import { LENGTH_UNITS } from "../plug/findings";
+import { PlanPreview } from "./PlanPreview";
+import { FUEL, IGNITION } from "./options";
+
+type Specification = NonNullable<Engine["specification"]>;
+
+const STARTING = "inline-4";
+
+/** Describe an engine: a preset as a proposal, the drawn plan to confirm it. */
+export function NewEnginePage() {
+  const navigate = useNavigate();
+  const presets = useQuery({
+    queryKey: ["engine-presets"],
+    queryFn: () => take(api.GET("/api/engine-presets")),
+    staleTime: Infinity,
+  });
+  const [title, setTitle] = useState("");
+  const [identifier, setIdentifier] = useState("");
+  const [cycle, setCycle] = useState<Engine["cycle"]>("four-stroke");
+  const [presetId, setPresetId] = useState<string>(STARTING);
+  const [order, setOrder] = useState<string | undefined>();
+  const [ignition, setIgnition] = useState<NonNullable<Engine["ignition"]> | "">("");
+  const [fuel, setFuel] = useState<NonNullable<Engine["fuel_system"]> | "">("");
+  const [ratio, setRatio] = useState("");
+  const [specification, setSpecification] = useState<Specification>({});
+  const preset = presets.data?.find((one) => one.id === presetId);
+  const proposed = (preset?.engine ?? {}) as Partial<Engine>;
+  const proposedOrder = proposed.firing_order?.join(" ") ?? "";
+  const numbers = (order ?? proposedOrder).split(/[^\d]+/).filter(Boolean).map(Number);
+  const engine = {
+    title: title.trim(),
+    ...(identifier.trim() && { identifier: identifier.trim() }),
+    cycle,
+    layout: "inline",
+    cylinders: 4,
+    ...proposed,
+    firing_order: numbers.length > 0 ? numbers : undefined,
+    ...(ignition && { ignition }),
+    ...(fuel && { fuel_system: fuel }),
+    ...(ratio.trim() && { compression_ratio: Number(ratio.replace(",", ".")) || ratio }),
+    specification,
+  } as Engine;
+  const specify = (field: keyof Specification) => (value: unknown) =>
+    setSpecification((known) => ({ ...known, [field]: value }) as Specification);
+  const add = useMutation({
+    mutationFn: async () => {
+      const made = await take(api.POST("/api/engines", { body: { data: engine } }));
+      return take(api.POST("/api/inspections", { body: { engine: made.id } }));
+    },
+    onSuccess: (inspection) => void navigate(`/inspections/${inspection.id}`),
+  });
+  const problems = add.error instanceof Refused ? add.error.problems : [];
+  const wrong = (path: string) => problems.find((one) => one.path.startsWith(path))?.expected;
+  return (
+    <form
+      className="grid gap-4 lg:grid-cols-[1fr_420px]"
+      onSubmit={(event) => {
+        event.preventDefault();
+        add.mutate();
+      }}
+    >
+      <section className="sheet grid content-start gap-3 p-4">
+        <h1 className="text-xl font-bold">New engine</h1>
+        <div className="grid gap-3 sm:grid-cols-2">
+          <TextField label="Name" required value={title} error={wrong("/engine/title")} onChange={(e) => setTitle(e.target.value)} />
+          <TextField label="Number or mark" value={identifier} onChange={(e) => setIdentifier(e.target.value)} />
+          <SelectField
+            label="Layout and numbering"
+            value={presetId}
+            options={(presets.data ?? []).map((one) => ({ value: one.id, label: one.label }))}
+            onChange={(next) => {
+              setPresetId(next);
+              setOrder(undefined);
+            }}
+            hint="A proposal: confirm it on the plan."
+          />
+          <SelectField
+            label="Cycle"
+            value={cycle}
+            options={[
+              { value: "four-stroke", label: "four-stroke" },
+              { value: "two-stroke", label: "two-stroke" },
+            ]}
+            onChange={(next) => setCycle(next || "four-stroke")}
+          />
+          <TextField
+            label="Firing order"
+            value={order ?? proposedOrder}
+            error={wrong("/engine/firing_order")}
+            hint="Makers differ: check it against the engine."
+            onChange={(e) => setOrder(e.target.value)}
+          />
+          <SelectField label="Ignition" value={ignition} options={IGNITION} onChange={setIgnition} empty="not known" />
+          <SelectField label="Fuel" value={fuel} options={FUEL} onChange={setFuel} empty="not known" />
+          <TextField label="Compression ratio" inputMode="decimal" value={ratio} error={wrong("/engine/compression_ratio")} onChange={(e) => setRatio(e.target.value)} />
+        </div>
+        <h2 className="mt-2 font-bold">Specification, as printed</h2>
+        <div className="grid gap-3 sm:grid-cols-2">
+          <QuantityEntry label="Gap from" units={LENGTH_UNITS} fallback="mm" value={specification.gap_min} onChange={specify("gap_min")} error={wrong("/engine/specification/gap_min")} />
+          <QuantityEntry label="Gap to" units={LENGTH_UNITS} fallback="mm" value={specification.gap_max} onChange={specify("gap_max")} error={wrong("/engine/specification/gap_max")} />
+          <QuantityEntry label="Compression at least" units={PRESSURE_UNITS} fallback="psi" value={specification.compression_min} onChange={specify("compression_min")} error={wrong("/engine/specification/compression_min")} />
+          <QuantityEntry label="Compression up to" units={PRESSURE_UNITS} fallback="psi" value={specification.compression_max} onChange={specify("compression_max")} error={wrong("/engine/specification/compression_max")} />
+        </div>
+        {add.error && (
+          <div role="alert" className="text-rust">
+            {problems.length === 0 && <p>{add.error.message}</p>}
+            {problems.map((one) => (
+              <p key={one.path}>
+                <code>{one.path}</code>: {one.expected}
+              </p>
+            ))}
+          </div>
+        )}
+        <div className="flex gap-2">
+          <Button type="submit" weight="main" disabled={add.isPending || !preset}>
+            Add and open an inspection
+          </Button>
+          <Button onClick={() => void navigate("/")}>Cancel</Button>
+        </div>
+      </section>
+      <PlanPreview engine={engine} />
+    </form>
+  );
+}

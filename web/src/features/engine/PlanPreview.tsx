@@ -1,0 +1,43 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, take, type Engine } from "../../api/client";
+import { Block } from "./Block";
+
+/** The plan of an engine that is being described, to hold against the real one. */
+export function PlanPreview({ engine }: { engine: Engine }) {
+  const drawn = {
+    cycle: engine.cycle,
+    layout: engine.layout,
+    cylinders: engine.cylinders,
+    banks: engine.banks,
+    ignition: engine.ignition,
+    firing_order: engine.firing_order,
+  };
+  const { data: plan, error } = useQuery({
+    queryKey: ["engine-plan", drawn],
+    queryFn: () => take(api.POST("/api/engine-plan", { body: { engine: drawn } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  return (
+    <section className="grid content-start gap-2">
+      <h2 className="font-bold">Is this how it is numbered?</h2>
+      {plan && (
+        <Block plan={plan} radial={engine.layout === "radial"} label="Plan of the new engine">
+          {(number) => (
+            <span className="grid h-full place-items-center rounded-full border-2 border-teal bg-sheet text-2xl font-bold">
+              {number}
+            </span>
+          )}
+        </Block>
+      )}
+      {error && <p className="text-sm text-rust">{error.message}</p>}
+      <p className="text-sm text-soft">
+        Front means the engine&apos;s front, whichever way it sits in the boat. On most vee engines
+        the bank that stands further forward holds number 1, but makers differ.
+      </p>
+      {plan && plan.coils.length > 0 && (
+        <p className="text-sm">Share a coil: {plan.coils.map((pair) => pair.join(" and ")).join("; ")}</p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,2 @@
+export { EnginePlan } from "./EnginePlan";
+export { NewEnginePage } from "./NewEnginePage";

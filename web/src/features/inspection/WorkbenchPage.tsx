@@ -1,0 +1,123 @@
+import { Tabs } from "radix-ui";
+import { useCallback, useState } from "react";
+import { useParams } from "react-router";
+import { Mark } from "../../app/Frame";
+import { ThemeSwitch } from "../../app/ThemeSwitch";
+import { Button } from "../../primitives/Button";
+import { Reasons, VerdictCard, Warnings } from "../assessment";
+import { CompressionEntry } from "../compression";
+import { EnginePlan } from "../engine";
+import { PlugEntry } from "../plug";
+import { mayWrite, useSession } from "../session/useSession";
+import { SaveState } from "./SaveState";
+import { useCylinderKeys } from "./useCylinderKeys";
+import { useRecording } from "./useRecording";
+
+const TAB =
+  "target min-h-10 border-b-3 border-transparent px-3 font-medium text-soft data-[state=active]:border-teal data-[state=active]:text-ink";
+
+/** The workbench: the engine's plan on top, what is being recorded below, the answer beside it. */
+export function WorkbenchPage() {
+  const { id = "" } = useParams();
+  const { person } = useSession();
+  const recording = useRecording(id);
+  const [chosen, setChosen] = useState<number | undefined>();
+  const { inspection, document, state } = recording;
+  const cylinders = document?.engine.cylinders ?? 0;
+  const suspect = inspection?.assessment.engine.most_suspect[0];
+  const cylinder = chosen ?? suspect ?? 1;
+  const choose = useCallback((number: number) => setChosen(number), []);
+  useCylinderKeys(cylinders, choose, recording.undo);
+
+  if (!inspection || !document) {
+    return (
+      <main className="p-6">
+        <Mark />
+        <p role="status" className="mt-4">
+          {recording.error ? recording.error.message : "Fetching the inspection ..."}
+        </p>
+      </main>
+    );
+  }
+  const { assessment } = inspection;
+  const own = assessment.cylinders.find((one) => one.number === cylinder);
+  const record = document.cylinders?.find((one) => one.number === cylinder) ?? { number: cylinder };
+  const disabled = !mayWrite(person);
+  const recordHere = (entries: readonly (readonly [string, unknown])[]) =>
+    recording.record(entries.map(([path, value]) => [`/cylinders/${cylinder}/${path}`, value]));
+  return (
+    <div className="flex min-h-screen flex-col">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-3 py-1.5">
+        <Mark />
+        <h1 className="min-w-0 truncate font-bold">{document.engine.title ?? "Engine"}</h1>
+        <span className="caption hidden md:inline">
+          {document.inspection?.purpose} {document.inspection?.date}
+        </span>
+        <span className="ml-auto flex items-center gap-2">
+          <SaveState state={state} />
+          <Button onClick={recording.undo} disabled={!recording.canUndo || disabled} title="Ctrl-Z">
+            Undo
+          </Button>
+          <a
+            className="target grid min-h-10 place-items-center rounded-md border border-line px-3"
+            href={`/api/inspections/${id}/document`}
+            download
+          >
+            Export
+          </a>
+          <ThemeSwitch />
+        </span>
+      </header>
+      <main className="grid flex-1 content-start gap-3 p-3 lg:grid-cols-[1fr_370px]">
+        <div className="grid min-w-0 content-start gap-3">
+          <EnginePlan
+            plan={inspection.plan}
+            document={document}
+            assessment={assessment}
+            chosen={cylinder}
+            onChoose={choose}
+          />
+          <div className="lg:hidden">
+            <VerdictCard assessment={assessment} onChoose={choose} />
+          </div>
+          <Tabs.Root defaultValue="plugs" className="sheet min-w-0">
+            <Tabs.List className="flex gap-1 border-b border-line px-2" aria-label="What to record">
+              <Tabs.Trigger value="plugs" className={TAB}>
+                Plug and well of cylinder {cylinder}
+              </Tabs.Trigger>
+              <Tabs.Trigger value="compression" className={TAB}>
+                Compression
+              </Tabs.Trigger>
+            </Tabs.List>
+            <Tabs.Content value="plugs" className="p-3">
+              <PlugEntry
+                key={cylinder}
+                record={record}
+                onRecord={recordHere}
+                disabled={disabled}
+                problem={recording.problem}
+              />
+            </Tabs.Content>
+            <Tabs.Content value="compression" className="p-3">
+              <CompressionEntry
+                document={document}
+                assessment={assessment}
+                onRecord={recording.record}
+                onChoose={choose}
+                disabled={disabled}
+                problem={recording.problem}
+              />
+            </Tabs.Content>
+          </Tabs.Root>
+        </div>
+        <aside className="grid min-w-0 content-start gap-3">
+          <div className="hidden lg:block">
+            <VerdictCard assessment={assessment} onChoose={choose} />
+          </div>
+          {own && <Reasons cylinder={own} assessment={assessment} />}
+          <Warnings warnings={assessment.warnings} />
+        </aside>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+import type { Document } from "../../api/client";
+
+export interface Observation {
+  client_id: string;
+  path: string;
+  /** null takes the field back to "not looked at". */
+  value: unknown;
+}
+
+type Item = Record<string, unknown>;
+
+/** What tells the items of a list apart, by the list's name; as the contract's schema marks it. */
+const KEYS: Record<string, { key: string; number: boolean }> = {
+  cylinders: { key: "number", number: true },
+  readings: { key: "cylinder", number: true },
+  compression: { key: "id", number: false },
+  leakdown: { key: "id", number: false },
+};
+
+function itemOf(list: Item[], name: string, step: string): Item {
+  const { key, number } = KEYS[name] ?? { key: "id", number: false };
+  const identity = number ? Number(step) : step;
+  let item = list.find((one) => one[key] === identity);
+  if (!item) {
+    item = { [key]: identity };
+    list.push(item);
+    if (number) list.sort((a, b) => Number(a[key]) - Number(b[key]));
+  }
+  return item;
+}
+
+/** The document as it will be once these are saved; the server's own fold has the last word. */
+export function fold(document: Document, observations: readonly Observation[]): Document {
+  if (observations.length === 0) return document;
+  const folded = structuredClone(document);
+  for (const { path, value } of observations) set(folded as unknown as Item, path, value);
+  return folded;
+}
+
+function set(document: Item, path: string, value: unknown): void {
+  const steps = path.split("/").slice(1);
+  let target: Item = document;
+  for (let at = 0; at < steps.length - 1; at += 1) {
+    const step = steps[at] ?? "";
+    if (step in KEYS && at > 0 === (step !== "cylinders")) {
+      const list = (target[step] ??= []) as Item[];
+      target = itemOf(list, step, steps[at + 1] ?? "");
+      at += 1;
+      if (at === steps.length - 1) return;
+    } else {
+      target = (target[step] ??= {}) as Item;
+    }
+  }
+  const field = steps.at(-1) ?? "";
+  if (value === null) Reflect.deleteProperty(target, field);
+  else target[field] = value;
+}

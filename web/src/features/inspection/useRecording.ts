@@ -1,0 +1,88 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
+import { api, take, type Document, type Inspection } from "../../api/client";
+import { fold } from "./fold";
+import { outboxOf, type OutboxState } from "./outbox";
+
+type Entries = readonly (readonly [path: string, value: unknown])[];
+
+export interface Recording {
+  inspection: Inspection | undefined;
+  /** The document with everything recorded here, saved or on its way. */
+  document: Document | undefined;
+  error: Error | null;
+  state: OutboxState;
+  record: (entries: Entries) => void;
+  undo: () => void;
+  canUndo: boolean;
+  /** Why the last value at a path was refused. */
+  problem: (path: string) => string | undefined;
+}
+
+/** Read what stands at a path of the document; undefined where nothing was looked at. */
+export function valueAt(document: Document, path: string): unknown {
+  let value: unknown = document;
+  for (const step of path.split("/").slice(1)) {
+    if (Array.isArray(value)) {
+      value = value.find((item: Record<string, unknown>) =>
+        [item["number"], item["cylinder"], item["id"], item["name"]].some((id) => String(id) === step),
+      );
+    } else if (typeof value === "object" && value !== null) {
+      value = (value as Record<string, unknown>)[step];
+    } else {
+      return undefined;
+    }
+  }
+  return value;
+}
+
+/** Recording into one inspection: shown at once, saved in the background, undone on request. */
+export function useRecording(id: string): Recording {
+  const queries = useQueryClient();
+  const key = useMemo(() => ["inspection", id], [id]);
+  const asked = useQuery({
+    queryKey: key,
+    queryFn: () =>
+      take(api.GET("/api/inspections/{inspection_id}", { params: { path: { inspection_id: id } } })),
+  });
+  const outbox = useMemo(
+    () =>
+      outboxOf(id, (confirmed) => {
+        queries.setQueryData<Inspection>(["inspection", confirmed.id], (known) =>
+          known && known.sequence > confirmed.sequence ? known : confirmed,
+        );
+      }),
+    [id, queries],
+  );
+  const state = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
+  const document = useMemo(
+    () => (asked.data ? fold(asked.data.document, state.pending) : undefined),
+    [asked.data, state.pending],
+  );
+  const [before, setBefore] = useState<readonly Entries[]>([]);
+  const record = useCallback(
+    (entries: Entries) => {
+      if (!document) return;
+      const stood = entries.map(([path]) => [path, valueAt(document, path)] as const);
+      setBefore((known) => [...known, stood]);
+      outbox.add(entries);
+    },
+    [document, outbox],
+  );
+  const undo = useCallback(() => {
+    const last = before.at(-1);
+    if (!last) return;
+    setBefore(before.slice(0, -1));
+    outbox.add(last);
+  }, [before, outbox]);
+  return {
+    inspection: asked.data,
+    document,
+    error: asked.error,
+    state,
+    record,
+    undo,
+    canUndo: before.length > 0,
+    problem: (path) => state.refused.find((one) => one.path === path)?.expected,
+  };
+}

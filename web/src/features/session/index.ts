@@ -1,0 +1,2 @@
+export { RequireSession } from "./RequireSession";
+export { useSession, useSignOut } from "./useSession";

@@ -1,0 +1,101 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate } from "react-router";
+import { api, take } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { GradeMark } from "../assessment";
+import type { Grade } from "../assessment/GradeMark";
+import { mayWrite, useSession } from "../session/useSession";
+import { ImportDrop } from "./ImportDrop";
+
+/** The shop: what was inspected lately, and the engines it knows. */
+export function ShopPage() {
+  const { person } = useSession();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const writes = mayWrite(person);
+  const inspections = useQuery({
+    queryKey: ["inspections"],
+    queryFn: () => take(api.GET("/api/inspections")),
+    staleTime: 0,
+  });
+  const engines = useQuery({
+    queryKey: ["engines"],
+    queryFn: () => take(api.GET("/api/engines")),
+    staleTime: 0,
+  });
+  const open = useMutation({
+    mutationFn: (engine: string) => take(api.POST("/api/inspections", { body: { engine } })),
+    onSuccess: (inspection) => {
+      void queries.invalidateQueries({ queryKey: ["inspections"] });
+      void navigate(`/inspections/${inspection.id}`);
+    },
+  });
+  const trouble = inspections.error ?? engines.error ?? open.error;
+  return (
+    <div className="grid gap-5">
+      {trouble && (
+        <p role="alert" className="text-rust">
+          {trouble.message}
+        </p>
+      )}
+      <section>
+        <div className="mb-2 flex items-center justify-between">
+          <h1 className="text-xl font-bold">Inspections</h1>
+          {writes && (
+            <Button weight="main" onClick={() => void navigate("/engines/new")}>
+              New engine
+            </Button>
+          )}
+        </div>
+        {inspections.data?.length === 0 && (
+          <p className="sheet p-4 text-soft">
+            None yet. Add an engine, or drop an inspection file here, and read its first plug.
+          </p>
+        )}
+        <ul className="sheet divide-y divide-line">
+          {inspections.data?.map((row) => (
+            <li key={row.id}>
+              <Link
+                to={`/inspections/${row.id}`}
+                className="grid grid-cols-[auto_1fr] items-center gap-x-3 px-3 py-2.5 hover:bg-wash sm:grid-cols-[auto_16rem_1fr_auto]"
+              >
+                <GradeMark grade={row.grade as Grade} />
+                <span className="min-w-0">
+                  <b className="block truncate">{row.title}</b>
+                  <span className="caption">
+                    {row.identifier} {row.by && `read by ${row.by}`}
+                  </span>
+                </span>
+                <span className="col-span-2 text-sm sm:col-span-1">{row.verdict}</span>
+                <time className="caption hidden sm:block">{row.date}</time>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <div className="grid gap-5 lg:grid-cols-[1fr_380px]">
+        <section>
+          <h2 className="mb-2 text-lg font-bold">Engines</h2>
+          <ul className="sheet divide-y divide-line">
+            {engines.data?.map((engine) => (
+              <li key={engine.id} className="flex items-center gap-3 px-3 py-2">
+                <span className="min-w-0 flex-1">
+                  <b className="block truncate">{engine.title}</b>
+                  <span className="caption">
+                    {engine.identifier} {engine.data.layout}, {engine.data.cylinders} cylinders
+                  </span>
+                </span>
+                {writes && (
+                  <Button disabled={open.isPending} onClick={() => open.mutate(engine.id)}>
+                    Inspect
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+        {writes && <ImportDrop />}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+import { useId, type KeyboardEvent } from "react";
+import { useQuantityEntry, type Quantity } from "./useQuantityEntry";
+
+interface Props<U extends string> {
+  label: string;
+  units: readonly { value: U; label: string }[];
+  fallback: U;
+  value: Quantity<U> | undefined;
+  onChange: (value: Quantity<U> | undefined) => void;
+  disabled?: boolean;
+  error?: string | undefined;
+}
+
+/** A number as it is read, in the unit it is read in; kept when the field is left or on Enter. */
+export function QuantityEntry<U extends string>({
+  label,
+  units,
+  fallback,
+  value,
+  onChange,
+  disabled,
+  error,
+}: Props<U>) {
+  const id = useId();
+  const entry = useQuantityEntry(value, fallback, onChange);
+  const wrong = entry.error ?? error;
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === "Enter") entry.commit();
+  };
+  return (
+    <div>
+      <label htmlFor={id} className="caption block">
+        {label}
+        {value === undefined && <span className="italic"> not looked at</span>}
+      </label>
+      <div className="flex gap-1">
+        <input
+          id={id}
+          className="entry min-w-0"
+          inputMode="decimal"
+          autoComplete="off"
+          disabled={disabled}
+          value={entry.text}
+          aria-invalid={wrong ? true : undefined}
+          aria-describedby={wrong ? `${id}-note` : undefined}
+          onChange={(event) => entry.type(event.target.value)}
+          onBlur={entry.commit}
+          onKeyDown={onKeyDown}
+        />
+        <select
+          aria-label={`Unit of ${label.toLowerCase()}`}
+          className="entry w-auto px-1"
+          disabled={disabled}
+          value={entry.unit}
+          onChange={(event) => entry.setUnit(event.target.value as U)}
+        >
+          {units.map((unit) => (
+            <option key={unit.value} value={unit.value}>
+              {unit.label}
+            </option>
+          ))}
+        </select>
+      </div>
+      {wrong && (
+        <p id={`${id}-note`} className="mt-1 text-sm text-rust">
+          {wrong}
+        </p>
+      )}
+    </div>
+  );
+}
