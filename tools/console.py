@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import sys
+import tempfile
+import traceback
+from pathlib import Path
 from typing import NoReturn
 
 
@@ -24,3 +27,8 @@ def run_main(main: object, arguments: list[str]) -> NoReturn:
         sys.exit(1)
     except KeyboardInterrupt:
         sys.exit(130)
+    except Exception as error:
+        log = Path(tempfile.gettempdir()) / "fiacre-error.log"
+        log.write_text(traceback.format_exc())
+        print(f"fiacre: unexpected: {error}; the details are in {log}", file=sys.stderr)
+        sys.exit(1)

@@ -124,7 +124,8 @@ def front_build() -> None:
             say("Building the front end ...")
             command = ["npm", "run", "--silent", "build"]
             run(command, "Building the front end", cwd=WEB, env=environment)
-    with once("static", sorted((WEB / "dist").rglob("*.*"))) as needed:
+    built = [path for path in (WEB / "dist").rglob("*") if path.is_file()]
+    with once("static", built) as needed:
         if needed or not (ROOT / "server" / "static_built").exists():
             command = [str(PYTHON), "manage.py", "collectstatic", "--noinput", "--clear"]
             environment = {**os.environ, "SECRET_KEY": "build"}

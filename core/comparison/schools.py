@@ -10,13 +10,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from core.quantities import PSI_PA, Quantity, pressure_pa
-from core.quantities import Dimension as Of
+from core.quantities import PSI_PA, Dimension, Quantity, from_si, pressure_pa
 
 DEFAULT = "lowest-75"
 FLOOR_PSI = 100.0
 
 Readings = dict[int, float]
+School = Callable[["Readings", dict[str, Any], str], "Verdict"]
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,9 @@ class Verdict:
     detail: str
 
 
-def verdicts(readings_pa: Readings, specification: dict[str, Any]) -> list[Verdict]:
+def verdicts(
+    readings_pa: Readings, specification: dict[str, Any], unit: str = "psi"
+) -> list[Verdict]:
     """Run every school on one test's readings.
 
     Parameters
@@ -39,17 +41,19 @@ def verdicts(readings_pa: Readings, specification: dict[str, Any]) -> list[Verdi
         Final gauge pressures of one dry test. [Pa]
     specification : dict
         The document's `engine.specification`.
+    unit : str
+        The pressure unit to speak in.
 
     Returns
     -------
     list of Verdict
         In a fixed order, the default first.
     """
-    return [rule(readings_pa, specification) for rule in SCHOOLS.values()]
+    return [rule(readings_pa, specification, unit) for rule in SCHOOLS.values()]
 
 
-def _psi(pressure: float) -> str:
-    return f"{pressure / PSI_PA:.0f} psi"
+def _in(unit: str, pressure: float) -> str:
+    return from_si(pressure, unit, Dimension.PRESSURE).spoken()
 
 
 def _cannot(rule: str, label: str, why: str) -> Verdict:
@@ -62,47 +66,47 @@ def _said(rule: str, label: str, failing: list[int], detail: str) -> Verdict:
 
 def lowest_against_highest(
     rule: str, label: str, share: float, floor_pa: float | None = None
-) -> Callable[[Readings, dict[str, Any]], Verdict]:
+) -> School:
     """Published in many factory manuals: lowest at least a share of the highest; from memory."""
 
-    def judge(readings_pa: Readings, _: dict[str, Any]) -> Verdict:
+    def judge(readings_pa: Readings, _: dict[str, Any], unit: str) -> Verdict:
         if len(readings_pa) < 2:
             return _cannot(rule, label, "needs at least two cylinders")
         highest = max(readings_pa.values())
         limit = max(share * highest, floor_pa or 0.0)
         failing = [at for at, pressure in readings_pa.items() if pressure < limit]
         lowest = min(readings_pa.values())
-        detail = f"lowest is {_share(lowest, highest)} of the highest; the limit is {share:.0%}"
+        detail = (
+            f"lowest is {_share(lowest, highest)} of the highest; the limit is {share * 100:.0f} %"
+        )
         if floor_pa:
-            detail += f" and {_psi(floor_pa)}"
+            detail += f" and {_in(unit, floor_pa)}"
         return _said(rule, label, failing, detail)
 
     return judge
 
 
 def _share(part: float, whole: float) -> str:
-    return f"{part / whole:.0%}" if whole > 0 else "nothing"
+    return f"{part / whole * 100:.0f} %" if whole > 0 else "nothing"
 
 
-def near_the_mean(
-    rule: str, label: str, tolerance: float
-) -> Callable[[Readings, dict[str, Any]], Verdict]:
+def near_the_mean(rule: str, label: str, tolerance: float) -> School:
     """Common practice: every cylinder within a tolerance of the mean of all."""
 
-    def judge(readings_pa: Readings, _: dict[str, Any]) -> Verdict:
+    def judge(readings_pa: Readings, _: dict[str, Any], unit: str) -> Verdict:
         if len(readings_pa) < 2:
             return _cannot(rule, label, "needs at least two cylinders")
         mean = sum(readings_pa.values()) / len(readings_pa)
         failing = [
             at for at, pressure in readings_pa.items() if abs(pressure - mean) > tolerance * mean
         ]
-        detail = f"mean {_psi(mean)}; each within {tolerance:.0%} of it"
+        detail = f"mean {_in(unit, mean)}; each within {tolerance * 100:.0f} % of it"
         return _said(rule, label, failing, detail)
 
     return judge
 
 
-def specification(readings_pa: Readings, given: dict[str, Any]) -> Verdict:
+def specification(readings_pa: Readings, given: dict[str, Any], unit: str) -> Verdict:
     """The engine maker's minimum and greatest spread, as entered."""
     rule, label = "specification", "maker's figures"
     least = pressure_pa(given["compression_min"]) if "compression_min" in given else None
@@ -116,7 +120,9 @@ def specification(readings_pa: Readings, given: dict[str, Any]) -> Verdict:
     said = []
     if least is not None:
         failing |= {at for at, pressure in readings_pa.items() if pressure < least}
-        said.append(f"minimum {Quantity.read(given['compression_min'], Of.PRESSURE).spoken(4)}")
+        said.append(
+            f"minimum {Quantity.read(given['compression_min'], Dimension.PRESSURE).spoken(4)}"
+        )
     if spread is not None:
         in_percent = spread["unit"] == "%"
         allowed = highest * spread["value"] / 100 if in_percent else pressure_pa(spread)
@@ -125,7 +131,7 @@ def specification(readings_pa: Readings, given: dict[str, Any]) -> Verdict:
     return _said(rule, label, sorted(failing), ", ".join(said))
 
 
-SCHOOLS: dict[str, Callable[[Readings, dict[str, Any]], Verdict]] = {
+SCHOOLS: dict[str, School] = {
     "lowest-75": lowest_against_highest("lowest-75", "lowest within 75 % of highest", 0.75),
     "lowest-70-floor-100": lowest_against_highest(
         "lowest-70-floor-100", "lowest within 70 %, none under 100 psi", 0.70, FLOOR_PSI * PSI_PA

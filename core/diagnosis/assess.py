@@ -313,10 +313,20 @@ class Assessor:
             for (left, right), posterior in sorted(self.model.solution.pair.items())
         ]
 
+    def _unit(self) -> str:
+        """The pressure unit that this inspection's people read in."""
+        for test in self.document.get("tests", {}).get("compression", []):
+            for item in test.get("readings", []):
+                if "pressure" in item:
+                    return str(item["pressure"]["unit"])
+        least = self.document["engine"].get("specification", {}).get("compression_min")
+        return str(least["unit"]) if least else DISPLAY_UNIT
+
     def _compression(self) -> dict[str, Any]:
         expected = self.model.expected
         specification = self.document["engine"].get("specification", {})
         house = self.document.get("house_rules", {}).get("compression", DEFAULT)
+        unit = self._unit()
         rules = [
             {
                 "rule": one.rule,
@@ -326,12 +336,12 @@ class Assessor:
                 "detail": one.detail,
                 "decides": one.rule == house,
             }
-            for one in verdicts(self.dry, specification)
+            for one in verdicts(self.dry, specification, unit)
         ]
         band = {
             name: {
-                "value": round(from_si(pressure, DISPLAY_UNIT, Dimension.PRESSURE).value, 1),
-                "unit": DISPLAY_UNIT,
+                "value": round(from_si(pressure, unit, Dimension.PRESSURE).value, 1),
+                "unit": unit,
             }
             for name, pressure in (("low", expected.low_pa), ("high", expected.high_pa))
         }

@@ -45,7 +45,7 @@ def reasons(
     at: int,
     own: list[Reading],
     said: Callable[[Reading], str],
-    density_without: Callable[[Reading], Vector | None],
+    density_without: Callable[[list[Reading]], Vector | None],
 ) -> dict[str, list[Reason]]:
     """Every fault of one cylinder with its reasons, the weightiest first.
 
@@ -59,7 +59,7 @@ def reasons(
     said : callable
         How a reading is put into words.
     density_without : callable
-        Log density of the cylinder's readings with one left out; None if none is left.
+        Log density of the cylinder's readings with some left out; None if none is left.
     """
     words = problem.words[at]
     names = (*words.tables.states.faults, WELL_SEAL)
@@ -69,15 +69,25 @@ def reasons(
         posterior = set_posterior(words, words.weights(finding), solution.response[at])
         left = _log_odds(marginals(problem, at, posterior, finding))
         _note(found, names, finding.text, finding.path, with_all - left)
-    for reading in own:
-        leak = pressure_table(problem, density_without(reading))
+    groups = [[reading] for reading in own]
+    if len(own) > 1:
+        groups.append(own)  # Readings that say the same hide each other when left out singly.
+    for group in groups:
+        leak = pressure_table(problem, density_without(group))
         response = respond(solution.cavity[at], leak)
         posterior = set_posterior(words, solution.weights[at], response)
         left = _log_odds(marginals(problem, at, posterior, None))
-        _note(found, names, said(reading), reading.path, with_all - left)
+        text = said(group[0]) if len(group) == 1 else together(group)
+        _note(found, names, text, group[0].path, with_all - left)
     for listed in found.values():
         listed.sort(key=lambda reason: (-abs(reason.bits), reason.finding))
     return found
+
+
+def together(group: list[Reading]) -> str:
+    """All pressure readings of a cylinder as one argument."""
+    figures = ", ".join(f"{reading.spoken} {reading.kind}" for reading in group)
+    return f"its pressures taken together: {figures}"
 
 
 def _log_odds(probability: Vector) -> Vector:

@@ -62,9 +62,9 @@ class Model:
     def readings_of(self, cylinder: int) -> list[Reading]:
         return [reading for reading in self.readings if reading.cylinder == cylinder]
 
-    def density_without(self, reading: Reading) -> Vector | None:
-        """Log density of a cylinder's readings with one of them left out."""
-        left = [other for other in self.readings_of(reading.cylinder) if other is not reading]
+    def density_without(self, group: list[Reading]) -> Vector | None:
+        """Log density of a cylinder's readings with some of them left out."""
+        left = [other for other in self.readings_of(group[0].cylinder) if other not in group]
         return _density(left, self.expected, self.problem) if left else None
 
     def shared(self, fault: str, where: tuple[str, ...], name: str | None = None) -> float:

@@ -18,7 +18,7 @@ from core.diagnosis.pressures import doses
 from core.diagnosis.states import LEAKING, States, Vector
 from core.knowledge import knowledge
 
-LEAST_BITS = 0.02
+LEAST_BITS = 0.05
 MOST_LISTED = 6
 RANK_WEIGHT = (0.25, 0.5, 1.0, 1.5, 2.0)  # Trivial consequences count for less.
 MASS_KEPT = 1e-7

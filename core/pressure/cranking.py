@@ -21,7 +21,7 @@ from core.engine.kinematics import Geometry
 from core.errors import OutOfRange
 from core.pressure.orifice import AIR_R, mass_flux
 
-STEP_DEG = 2.0
+STEP_DEG = 1.0
 LATEST_DEG = 40.0  # After top dead centre no gauge fills any more.
 VALVE_AREA_M2 = 2.0e-6  # The gauge's own valve and hose, effective; from memory.
 
@@ -82,9 +82,7 @@ def gauge_strokes_pa(
     OutOfRange
         If an area is negative or not finite.
     """
-    area = np.atleast_1d(np.asarray(leak_area_m2, dtype=np.float64))
-    if not np.all(np.isfinite(area)) or np.any(area < 0):
-        raise OutOfRange("leak_area_m2", leak_area_m2, "finite areas, zero or more")
+    area = _areas(leak_area_m2)
     start = -180.0 + geometry.closing_deg_abdc
     steps = int(np.ceil((LATEST_DEG - start) / STEP_DEG))
     angles = np.linspace(start, LATEST_DEG, 2 * steps + 1)
@@ -118,3 +116,67 @@ def gauge_strokes_pa(
             gauge = gauge + seconds / 6 * (g1 + 2 * g2 + 2 * g3 + g4)
         shown[stroke] = gauge - cranking.ambient_pa
     return np.maximum(shown, 0.0)
+
+
+def settled_gauge_pa(
+    geometry: Geometry, cranking: Cranking, leak_area_m2: ArrayLike
+) -> NDArray[np.float64]:
+    """What the gauge shows once the needle stops climbing.
+
+    The one-way valve has nothing left to pass when the hose holds the highest pressure that the
+    cylinder reaches, so the gauge itself drops out and one stroke is enough.
+
+    Parameters
+    ----------
+    geometry : Geometry
+        The cylinder.
+    cranking : Cranking
+        Speed and air; gauge and strokes do not matter here.
+    leak_area_m2 : array_like, shape (n,)
+        Effective area of all leaks of each case, baseline included. [m2]
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Gauge pressure, never below zero. [Pa]
+
+    Raises
+    ------
+    OutOfRange
+        If an area is negative or not finite.
+    """
+    area = _areas(leak_area_m2)
+    start = -180.0 + geometry.closing_deg_abdc
+    steps = int(np.ceil(-start / STEP_DEG))
+    angles = np.linspace(start, 0.0, 2 * steps + 1)
+    volumes = geometry.volume_m3(angles)
+    seconds = (angles[2] - angles[0]) / (6.0 * cranking.rpm)
+    charge = cranking.intake_pa * volumes[0] / (AIR_R * cranking.intake_k)
+
+    def pressure_of(mass: NDArray[np.float64], volume: float) -> NDArray[np.float64]:
+        share = mass / charge * volumes[0] / volume
+        return np.asarray(cranking.intake_pa * share**cranking.exponent)
+
+    def leaving(mass: NDArray[np.float64], volume: float) -> NDArray[np.float64]:
+        pressure = pressure_of(mass, volume)
+        kelvin = pressure * volume / (np.maximum(mass, 1e-12) * AIR_R)
+        return -area * mass_flux(pressure, cranking.ambient_pa, kelvin)
+
+    mass = np.full_like(area, charge)
+    highest = np.full_like(area, cranking.intake_pa)
+    for step in range(steps):
+        first, half, last = volumes[2 * step : 2 * step + 3]
+        m1 = leaving(mass, first)
+        m2 = leaving(mass + seconds / 2 * m1, half)
+        m3 = leaving(mass + seconds / 2 * m2, half)
+        m4 = leaving(mass + seconds * m3, last)
+        mass = np.maximum(mass + seconds / 6 * (m1 + 2 * m2 + 2 * m3 + m4), charge * 1e-6)
+        highest = np.maximum(highest, pressure_of(mass, last))
+    return np.maximum(highest - cranking.ambient_pa, 0.0)
+
+
+def _areas(leak_area_m2: ArrayLike) -> NDArray[np.float64]:
+    area = np.atleast_1d(np.asarray(leak_area_m2, dtype=np.float64))
+    if not np.all(np.isfinite(area)) or np.any(area < 0):
+        raise OutOfRange("leak_area_m2", leak_area_m2, "finite areas, zero or more")
+    return area

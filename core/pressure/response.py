@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from core.engine.atmosphere import SEA_LEVEL_PA, pressure_at_pa
 from core.engine.kinematics import Geometry
 from core.knowledge import knowledge
-from core.pressure.cranking import Cranking, gauge_strokes_pa
+from core.pressure.cranking import Cranking, settled_gauge_pa
 from core.quantities import length_mm
 
 REFERENCE_M3 = 500e-6
@@ -84,7 +84,7 @@ def _table(
     scale = geometry.swept_m3 / REFERENCE_M3 * 1e-6
     healthy_area = knowledge().pressure["areas"]["healthy"]
     cranking = Cranking(rpm=max(rpm, 20.0), intake_pa=surrounding_pa, ambient_pa=surrounding_pa)
-    final = gauge_strokes_pa(geometry, cranking, (TABLE_AREAS + healthy_area) * scale)[-1]
+    final = settled_gauge_pa(geometry, cranking, (TABLE_AREAS + healthy_area) * scale)
     # Dead cylinders: the gauge's creep by small steps is below its own resolution.
     falling = np.minimum.accumulate(final)
     healthy = max(float(falling[0]), 1e4)

@@ -9,6 +9,8 @@ interface Props<U extends string> {
   onChange: (value: Quantity<U> | undefined) => void;
   disabled?: boolean;
   error?: string | undefined;
+  /** What an empty field means. */
+  absent?: string;
 }
 
 /** A number as it is read, in the unit it is read in; kept when the field is left or on Enter. */
@@ -20,6 +22,7 @@ export function QuantityEntry<U extends string>({
   onChange,
   disabled,
   error,
+  absent = "not looked at",
 }: Props<U>) {
   const id = useId();
   const entry = useQuantityEntry(value, fallback, onChange);
@@ -31,7 +34,7 @@ export function QuantityEntry<U extends string>({
     <div>
       <label htmlFor={id} className="caption block">
         {label}
-        {value === undefined && <span className="italic"> not looked at</span>}
+        {value === undefined && <span className="italic"> {absent}</span>}
       </label>
       <div className="flex gap-1">
         <input

@@ -1,7 +1,7 @@
 import { Accordion } from "radix-ui";
 import type { Assessment, CylinderAssessment } from "../../api/client";
 import { GRADE_WORDS, GradeMark } from "./GradeMark";
-import { percent, useWords } from "./words";
+import { percent, unbroken, useWords } from "./words";
 
 type Fault = CylinderAssessment["faults"][number];
 
@@ -19,7 +19,7 @@ function Weighing({ because }: { because: Fault["because"] }) {
           <li key={`${one.path} ${one.finding}`} className="grid grid-cols-[1fr_110px] items-center gap-2">
             <span>
               <b className="caption mr-1 inline-block w-12">{speaks}</b>
-              {one.finding}
+              {unbroken(one.finding)}
             </span>
             <span className="relative h-4" title={`${one.weight.toFixed(1)} bits ${speaks}`}>
               <i className="absolute inset-y-0 left-1/2 border-l border-soft" />

@@ -1,6 +1,6 @@
 import type { Assessment } from "../../api/client";
 import { GradeMark, GRADE_WORDS } from "./GradeMark";
-import { useWords } from "./words";
+import { unbroken, useWords } from "./words";
 
 interface Props {
   assessment: Assessment;
@@ -18,7 +18,7 @@ export function VerdictCard({ assessment, onChoose }: Props) {
         <div className="min-w-0">
           <p className="caption">The engine: {GRADE_WORDS[engine.grade]}</p>
           <p className="font-medium" aria-live="polite">
-            {engine.verdict}
+            {unbroken(engine.verdict)}
           </p>
         </div>
       </div>

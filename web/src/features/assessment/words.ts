@@ -25,9 +25,14 @@ export function useWords(): Words {
   };
 }
 
+/** Keeps a figure and its per cent sign on one line. */
+export function unbroken(text: string): string {
+  return text.replaceAll(" %", "\u00a0%");
+}
+
 /** 0.834 as "83 %"; never a certainty. */
 export function percent(chance: number): string {
   if (chance > 0.99) return "over 99 %";
   if (chance < 0.01) return "under 1 %";
-  return `${Math.round(chance * 100)} %`;
+  return `${Math.round(chance * 100)}\u00a0%`;
 }

@@ -4,7 +4,7 @@ import { Choice } from "../../primitives/Choice";
 import { SelectField, TextField } from "../../primitives/Field";
 import { Schools } from "../assessment";
 import { PressureRow } from "./PressureRow";
-import { drawnPsi, dryTest, PRESSURE_UNITS, type PressureUnit } from "./useCompressionTest";
+import { drawnPsi, dryTest, PRESSURE_UNITS, type Pressure, type PressureUnit } from "./useCompressionTest";
 
 const TEMPERATURES = [
   { value: "cold", label: "cold" },
@@ -37,7 +37,9 @@ export function CompressionEntry({ document, assessment, onRecord, onChoose, dis
   const set = (path: string, value: unknown) => onRecord([...dry.opening, [`${dry.base}/${path}`, value]]);
   const { expected } = assessment.compression;
   const values = readings.map((reading) => (reading ? drawnPsi(reading) : 0));
-  const most = Math.max(expected.high.value, ...values) * 1.04;
+  const low = drawnPsi(expected.low as Pressure);
+  const high = drawnPsi(expected.high as Pressure);
+  const most = Math.max(high, ...values) * 1.04;
   const failing = assessment.compression.rules.find((rule) => rule.decides)?.failing ?? [];
   const move = (from: number, step: number) => fields.current.get(from + step)?.focus();
   return (
@@ -58,7 +60,7 @@ export function CompressionEntry({ document, assessment, onRecord, onChoose, dis
               cylinder={number}
               reading={dry.reading(number)}
               unit={unit}
-              scale={{ most, low: expected.low.value, high: expected.high.value }}
+              scale={{ most, low, high }}
               failing={failing.includes(number)}
               disabled={disabled}
               error={problem(`${dry.base}/readings/${number}/pressure`)}

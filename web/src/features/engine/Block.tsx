@@ -7,24 +7,27 @@ interface Props {
   /** What stands at a cylinder's station. */
   children: (cylinder: number) => ReactNode;
   label?: string;
+  /** Numbers only, as a preview. */
+  compact?: boolean;
 }
 
-const ROW = 128;
-const WIDE = 104;
+const STATION = { row: 128, wide: 104 };
+const COMPACT = { row: 66, wide: 66 };
 
 /** The block in plan, front to the left: stations where the cylinders really sit. */
-export function Block({ plan, radial, children, label = "Engine plan" }: Props) {
+export function Block({ plan, radial, children, label = "Engine plan", compact = false }: Props) {
+  const { row: high, wide } = compact ? COMPACT : STATION;
   const rows = [...new Set(plan.stations.map((station) => station.across))].sort((a, b) => a - b);
   const alongs = plan.stations.map((station) => station.along);
   const longest = Math.max(...rows.map((row) => plan.stations.filter((s) => s.across === row).length));
   const first = Math.min(...alongs);
   const span = Math.max(Math.max(...alongs) - first, 0.001);
   const slots = radial ? 5 : longest + (rows.length > 1 ? 0.25 : 0);
-  const height = radial ? 3.4 * ROW : rows.length * (ROW + 10);
-  const width = slots * WIDE;
+  const height = radial ? 3.4 * high : rows.length * (high + 10);
+  const width = slots * wide;
   return (
     <section className="sheet overflow-x-auto p-2 pl-7" aria-label={label}>
-      <div className="relative" style={{ height, minWidth: width, maxWidth: slots * 150 }}>
+      <div className="relative" style={{ height, minWidth: width, maxWidth: slots * (compact ? wide : 200) }}>
         <span className="caption absolute top-1/2 -left-6 -translate-y-1/2 -rotate-90 whitespace-nowrap">
           front
         </span>
@@ -35,11 +38,11 @@ export function Block({ plan, radial, children, label = "Engine plan" }: Props) 
         )}
         {plan.stations.map((station) => {
           const left = radial
-            ? station.along * (width - WIDE)
+            ? station.along * (width - wide)
             : span < 0.01
               ? 0
               : ((station.along - first) / span) * (100 - 100 / slots);
-          const top = radial ? station.across * (height - ROW) : rows.indexOf(station.across) * (ROW + 10);
+          const top = radial ? station.across * (height - high) : rows.indexOf(station.across) * (high + 10);
           return (
             <div
               key={station.cylinder}
@@ -47,8 +50,8 @@ export function Block({ plan, radial, children, label = "Engine plan" }: Props) 
               style={{
                 left: radial ? left : `${left}%`,
                 top,
-                height: ROW,
-                width: radial ? WIDE : `${100 / slots}%`,
+                height: high,
+                width: radial ? wide : `${100 / slots}%`,
               }}
             >
               {children(station.cylinder)}

@@ -104,10 +104,10 @@ export function NewEnginePage() {
         </div>
         <h2 className="mt-2 font-bold">Specification, as printed</h2>
         <div className="grid gap-3 sm:grid-cols-2">
-          <QuantityEntry label="Gap from" units={LENGTH_UNITS} fallback="mm" value={specification.gap_min} onChange={specify("gap_min")} error={wrong("/engine/specification/gap_min")} />
-          <QuantityEntry label="Gap to" units={LENGTH_UNITS} fallback="mm" value={specification.gap_max} onChange={specify("gap_max")} error={wrong("/engine/specification/gap_max")} />
-          <QuantityEntry label="Compression at least" units={PRESSURE_UNITS} fallback="psi" value={specification.compression_min} onChange={specify("compression_min")} error={wrong("/engine/specification/compression_min")} />
-          <QuantityEntry label="Compression up to" units={PRESSURE_UNITS} fallback="psi" value={specification.compression_max} onChange={specify("compression_max")} error={wrong("/engine/specification/compression_max")} />
+          <QuantityEntry absent="not given" label="Gap from" units={LENGTH_UNITS} fallback="mm" value={specification.gap_min} onChange={specify("gap_min")} error={wrong("/engine/specification/gap_min")} />
+          <QuantityEntry absent="not given" label="Gap to" units={LENGTH_UNITS} fallback="mm" value={specification.gap_max} onChange={specify("gap_max")} error={wrong("/engine/specification/gap_max")} />
+          <QuantityEntry absent="not given" label="Compression at least" units={PRESSURE_UNITS} fallback="psi" value={specification.compression_min} onChange={specify("compression_min")} error={wrong("/engine/specification/compression_min")} />
+          <QuantityEntry absent="not given" label="Compression up to" units={PRESSURE_UNITS} fallback="psi" value={specification.compression_max} onChange={specify("compression_max")} error={wrong("/engine/specification/compression_max")} />
         </div>
         {add.error && (
           <div role="alert" className="text-rust">

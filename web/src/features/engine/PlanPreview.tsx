@@ -22,7 +22,7 @@ export function PlanPreview({ engine }: { engine: Engine }) {
     <section className="grid content-start gap-2">
       <h2 className="font-bold">Is this how it is numbered?</h2>
       {plan && (
-        <Block plan={plan} radial={engine.layout === "radial"} label="Plan of the new engine">
+        <Block plan={plan} radial={engine.layout === "radial"} label="Plan of the new engine" compact>
           {(number) => (
             <span className="grid h-full place-items-center rounded-full border-2 border-teal bg-sheet text-2xl font-bold">
               {number}

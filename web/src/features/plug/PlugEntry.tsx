@@ -37,7 +37,7 @@ export function PlugEntry({ record, onRecord, disabled, problem }: Props) {
           />
         </div>
       </div>
-      <div className="grid content-start gap-x-6 gap-y-2.5 xl:grid-cols-2">
+      <div className="gap-x-6 xl:columns-2 [&>*]:mb-2.5 [&>*]:break-inside-avoid">
         <Choice label="Oil in the well" options={say.WELL_OIL} value={record.well?.oil} onChange={set("well/oil")} {...shared} />
         <Choice label="How it came loose" options={say.SEATING} value={plug.seating} onChange={set("plug/seating")} {...shared} />
         <Choice label="Deposit colour" options={say.COLOUR} value={plug.deposit_colour} onChange={set("plug/deposit_colour")} {...shared} />

@@ -1,0 +1,274 @@
+"""What an assessment says, at the level where a rebuilder would disagree."""
+
+import json
+
+from django.test import SimpleTestCase
+
+from core.diagnosis import assess
+from core.document import check_document
+from core.tests.documents import (
+    SOOTY_PLUG,
+    SOUND_PLUG,
+    compression,
+    document,
+    grade_of,
+    plugs,
+    probability,
+    quantity,
+)
+
+# Common practice, no source: a worn vee-eight cranked cold, cylinder 3 invented.
+VEE_EIGHT = [70, 75, 72, 75, 65, 55, 75, 70]
+FUEL_OR_IGNITION = ("ignition-weak", "fuel-rich", "plug-gap-bridged", "plug-insulator-cracked")
+OIL = ("ring-sealing", "valve-stem-oil")
+
+
+def assessed(made=None, **parts):
+    made = made or document()
+    return assess(check_document({**made, **parts}))
+
+
+def read(values, made=None, **test):
+    return assessed(made, tests={"compression": [compression(values, **test)]})
+
+
+class CompressionTests(SimpleTestCase):
+    def test_the_vee_eight_ranks_six_then_five_and_accuses_nobody_else(self):
+        said = read(VEE_EIGHT, document(8, "vee"))
+        self.assertEqual(said["engine"]["most_suspect"], [6, 5])
+        self.assertEqual(grade_of(said, 6), "D")
+        for cylinder in (1, 2, 3, 4, 7, 8):
+            self.assertEqual(grade_of(said, cylinder), "A")
+        self.assertNotEqual(said["engine"]["grade"], "U")
+
+    def test_halved_it_ranks_alike_and_is_to_be_retested(self):
+        said = read([value / 2 for value in VEE_EIGHT], document(8, "vee"))
+        self.assertEqual(said["engine"]["most_suspect"][:1], [6])
+        ranked = sorted(said["cylinders"], key=lambda one: -one["consequences"]["repair"])
+        self.assertEqual([one["number"] for one in ranked[:2]], [6, 5])
+        self.assertEqual(said["engine"]["grade"], "U")
+        self.assertIn("Retest", said["engine"]["verdict"])
+
+    def test_even_at_half_the_specification_convicts_nobody_and_is_not_sound(self):
+        made = document(8, "vee", specification={"compression_min": quantity(150, "psi")})
+        said = read([75] * 8, made)
+        self.assertEqual(said["engine"]["most_suspect"], [])
+        self.assertEqual(said["engine"]["grade"], "U")
+        for cylinder in said["cylinders"]:
+            self.assertEqual(cylinder["grade"], "U")
+            for fault in ("ring-sealing", "exhaust-valve-sealing"):
+                self.assertLess(probability(said, fault, cylinder["number"]), 0.1)
+        level = probability(said, "test-condition") + probability(said, "valve-timing")
+        self.assertGreater(level, 0.9)
+
+    def test_one_low_among_even_ones_is_convicted(self):
+        said = read([150, 152, 90, 151])
+        self.assertEqual(said["engine"]["most_suspect"], [3])
+        self.assertEqual(grade_of(said, 3), "D")
+
+    def test_low_neighbours_raise_the_gasket_between_them(self):
+        said = read([150, 92, 95, 151])
+        chances = {tuple(one["cylinders"]): one["probability"] for one in said["pairs"]}
+        self.assertGreater(chances[(2, 3)], 0.5)
+        apart = read([150, 92, 151, 95])
+        self.assertLess(max(one["probability"] for one in apart["pairs"]), 0.1)
+
+    def test_a_recorded_cold_closed_or_slow_test_explains_low_and_even(self):
+        made = document(4, specification={"compression_min": quantity(130, "psi")})
+        for field, value, code in (
+            ("throttle", "closed", "closed-throttle"),
+            ("engine_temperature", "cold", "cold-test"),
+            ("cranking_rpm", 120, "slow-cranking"),
+        ):
+            with self.subTest(field=field):
+                said = read([95, 96, 94, 95], made, **{field: value})
+                self.assertGreater(probability(said, "test-condition"), 0.5)
+                self.assertIn(code, [one["code"] for one in said["warnings"]])
+
+    def test_thin_air_is_no_fault(self):
+        made = document(4, specification={"compression_min": quantity(140, "psi")})
+        made["inspection"] = {"altitude_m": 2500}
+        said = read([112, 113, 111, 112], made)
+        self.assertLess(probability(said, "test-condition"), 0.2)
+        self.assertEqual(said["engine"]["most_suspect"], [])
+
+    def test_oil_that_raises_one_reading_more_than_the_others_says_rings(self):
+        dry = compression([150, 151, 100, 149])
+        rings = assessed(tests={"compression": [dry, compression([160, 161, 138, 159], "wet")]})
+        valve = assessed(tests={"compression": [dry, compression([160, 161, 106, 159], "wet")]})
+        self.assertGreater(probability(rings, "ring-sealing", 3), 0.85)
+        self.assertLess(probability(valve, "ring-sealing", 3), 0.15)
+
+    def test_ten_psi_may_be_a_slip_or_a_dead_cylinder(self):
+        said = read([150, 151, 10, 149])
+        self.assertIn("unit-slip", [one["code"] for one in said["warnings"]])
+        self.assertTrue(0.02 < said["cylinders"][2]["consequences"]["repair"] < 0.98)
+        made = document()
+        made["tests"] = {
+            "compression": [compression([150, 151, 10, 149])],
+            "balance": [
+                {"cylinder": n, "felt": "none" if n == 3 else "clear"} for n in range(1, 5)
+            ],
+        }
+        self.assertGreater(
+            assessed(made)["cylinders"][2]["consequences"]["repair"],
+            said["cylinders"][2]["consequences"]["repair"],
+        )
+
+    def test_a_whole_test_in_the_wrong_unit_is_asked_about_and_not_used(self):
+        said = read([12, 12, 7, 12])
+        slips = [one for one in said["warnings"] if one["code"] == "unit-slip"]
+        self.assertEqual(len(slips), 4)
+        self.assertIn("bar", slips[0]["text"])
+        self.assertEqual(said["engine"]["most_suspect"], [])
+
+
+class PlugTests(SimpleTestCase):
+    def black_and_wet(self, **wet):
+        wet_plug = {"deposit_colour": "black", "wetness": "wet", **wet}
+        return assessed(cylinders=plugs(SOUND_PLUG, SOUND_PLUG, wet_plug, SOUND_PLUG))
+
+    def share(self, said, faults):
+        return sum(probability(said, fault, 3) for fault in faults)
+
+    def test_oil_in_the_well_is_the_seal_and_not_the_rings(self):
+        for amount in ("trace", "pooled"):
+            said = assessed(cylinders=[{"number": 2, "well": {"oil": amount}}])
+            self.assertLess(probability(said, "ring-sealing", 2), 0.1)
+        self.assertGreater(probability(said, "well-seal", 2), 0.5)
+        self.assertEqual(grade_of(said, 2), "B")
+
+    def test_wet_with_fuel_points_to_fuel_or_ignition(self):
+        said = self.black_and_wet(wet_with="fuel")
+        self.assertGreater(self.share(said, FUEL_OR_IGNITION), 0.5)
+        self.assertLess(self.share(said, OIL), 0.15)
+
+    def test_wet_with_oil_points_to_rings_or_guides(self):
+        said = self.black_and_wet(wet_with="oil")
+        self.assertGreater(self.share(said, OIL), 0.5)
+        self.assertLess(self.share(said, FUEL_OR_IGNITION), 0.2)
+
+    def test_wet_with_unknown_keeps_both_open_and_asks(self):
+        for wet in ({"wet_with": "unknown"}, {}):
+            said = self.black_and_wet(**wet)
+            self.assertGreater(self.share(said, FUEL_OR_IGNITION), 0.2)
+            self.assertGreater(self.share(said, OIL), 0.2)
+            paths = [one["path"] for one in said["warnings"]]
+            self.assertIn("/cylinders/3/plug/wet_with", paths)
+
+    def test_all_sooty_is_the_mixture_and_no_cylinder(self):
+        said = assessed(cylinders=plugs(*[SOOTY_PLUG] * 4))
+        self.assertGreater(probability(said, "mixture-rich"), 0.7)
+        for cylinder in range(1, 5):
+            self.assertLess(probability(said, "fuel-rich", cylinder), 0.1)
+
+    def test_one_sooty_is_that_cylinder(self):
+        said = assessed(cylinders=plugs(SOUND_PLUG, SOOTY_PLUG, SOUND_PLUG, SOUND_PLUG))
+        self.assertLess(probability(said, "mixture-rich"), 0.1)
+        self.assertEqual(said["engine"]["most_suspect"][0], 2)
+
+    def test_a_darker_brown_is_nothing(self):
+        brown = {**SOUND_PLUG, "deposit_colour": "brown"}
+        said = assessed(cylinders=plugs(SOUND_PLUG, brown, SOUND_PLUG, SOUND_PLUG))
+        self.assertEqual(grade_of(said, 2), "A")
+        self.assertEqual(said["engine"]["most_suspect"], [])
+
+    def test_one_sooty_bank_is_what_the_bank_shares(self):
+        banks = [{"name": "l", "cylinders": [1, 3, 5]}, {"name": "r", "cylinders": [2, 4, 6]}]
+        made = document(6, "vee", banks=banks)
+        said = assessed(made, cylinders=plugs(*[SOOTY_PLUG, SOUND_PLUG] * 3))
+        left = next(bank for bank in said["banks"] if bank["name"] == "l")
+        self.assertGreater(left["faults"][0]["probability"], 0.5)
+        self.assertEqual(left["faults"][0]["fault"], "mixture-rich")
+        self.assertEqual(sorted(said["engine"]["most_suspect"]), [1, 3, 5])
+
+    def test_a_missing_strap_with_exhaust_stains_is_a_loose_plug_first(self):
+        lost = {"ground_electrode": "missing", "outside": ["exhaust-stained"]}
+        said = assessed(cylinders=plugs(SOUND_PLUG, {**SOUND_PLUG, **lost}))
+        self.assertEqual(said["cylinders"][1]["faults"][0]["fault"], "plug-loose")
+        self.assertEqual(grade_of(said, 2), "E")
+
+    def test_what_was_seen_is_there(self):
+        cracked = {**SOUND_PLUG, "insulator": "cracked-nose"}
+        made = document()
+        made["cylinders"] = plugs(SOUND_PLUG, cracked)
+        made["cylinders"][0]["borescope"] = {"bore": "scored"}
+        said = assessed(made)
+        self.assertGreater(probability(said, "plug-insulator-cracked", 2), 0.5)
+        self.assertGreater(
+            probability(said, "ring-sealing", 1) + probability(said, "piston-damage", 1), 0.5
+        )
+
+    def test_a_dry_plug_on_a_coded_cylinder_is_not_acquitted(self):
+        made = document(fuel_system="port", ignition="coil-on-plug")
+        made["inspection"] = {"trouble_codes": ["P0302"]}
+        dry = assessed(made, cylinders=plugs(*[SOUND_PLUG] * 4))
+        unread = assessed(made)
+        self.assertGreater(
+            probability(dry, "ignition-weak", 2), 0.7 * probability(unread, "ignition-weak", 2)
+        )
+        self.assertEqual(dry["engine"]["most_suspect"][0], 2)
+
+    def test_a_moved_fault_convicts_the_part_and_an_unmoved_one_acquits_it(self):
+        made = document(fuel_system="port", ignition="coil-on-plug")
+        made["inspection"] = {"trouble_codes": ["P0302"]}
+
+        def swapped(result):
+            swap = {"part": "coil", "from": 2, "to": 3, "result": result}
+            return probability(assessed(made, tests={"swap": [swap]}), "ignition-weak", 2)
+
+        before = probability(assessed(made), "ignition-weak", 2)
+        self.assertGreater(swapped("moved"), 0.9)
+        self.assertLess(swapped("stayed"), before / 3)
+        self.assertEqual(swapped("unclear"), before)
+
+    def test_overdue_plugs_explain_rounded_electrodes(self):
+        made = document(4, specification={"plug_interval": quantity(20000, "km")})
+        made["inspection"] = {"plug_distance": quantity(31000, "km")}
+        rounded = {**SOUND_PLUG, "centre_electrode": "rounded"}
+        said = assessed(made, cylinders=plugs(*[rounded] * 4))
+        for cylinder in said["cylinders"]:
+            self.assertEqual(cylinder["faults"][0]["fault"], "plug-worn")
+            self.assertEqual((cylinder["plug_action"], cylinder["grade"]), ("replace", "B"))
+
+    def test_a_single_cylinder_cannot_tell_itself_from_the_engine(self):
+        said = assessed(document(1, "single"), cylinders=plugs(SOOTY_PLUG))
+        for own, shared in (("fuel-rich", "mixture-rich"), ("fuel-lean", "mixture-lean")):
+            self.assertEqual(probability(said, own, 1), probability(said, shared))
+
+
+class ShapeTests(SimpleTestCase):
+    def test_every_cylinder_is_listed_with_every_fault_most_probable_first(self):
+        said = assessed(document(5))
+        self.assertEqual([one["number"] for one in said["cylinders"]], [1, 2, 3, 4, 5])
+        self.assertEqual({one["grade"] for one in said["cylinders"]}, {"U"})
+        for cylinder in said["cylinders"]:
+            chances = [fault["probability"] for fault in cylinder["faults"]]
+            self.assertEqual(chances, sorted(chances, reverse=True))
+            self.assertEqual(len(chances), 17)
+            self.assertEqual(cylinder["plug_action"], "not-seen")
+
+    def test_two_strokes_have_no_valves(self):
+        made = document(2)
+        made["engine"]["cycle"] = "two-stroke"
+        said = assessed(made)
+        named = {fault["fault"] for fault in said["cylinders"][0]["faults"]}
+        self.assertFalse(any("valve" in name for name in named))
+        self.assertIn("premix-oil-lean", {fault["fault"] for fault in said["engine"]["faults"]})
+
+    def test_the_same_file_gives_the_same_bytes(self):
+        made = document(8, "vee", firing_order=[1, 8, 4, 3, 6, 5, 7, 2], ignition="wasted-spark")
+        said = [json.dumps(read(VEE_EIGHT, made)) for _ in range(2)]
+        self.assertEqual(*said)
+
+    def test_a_reason_argues_in_the_direction_of_its_finding(self):
+        said = read([150, 152, 90, 151], {**document(), "cylinders": plugs(*[SOUND_PLUG] * 4)})
+        rings = next(f for f in said["cylinders"][2]["faults"] if f["fault"] == "ring-sealing")
+        weights = {one["finding"]: one["weight"] for one in rings["because"]}
+        self.assertGreater(weights["compression 90 psi, 60 % of its peers"], 2)
+        self.assertLess(weights["plug dry"], 0)
+
+    def test_a_wet_test_is_recommended_on_a_low_cylinder(self):
+        said = read([150, 152, 90, 151], document(fuel_system="port"))
+        first = said["next_tests"][0]
+        self.assertEqual((first["test"], first["cylinders"]), ("wet-compression", [3]))

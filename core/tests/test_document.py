@@ -1,0 +1,188 @@
+import json
+from copy import deepcopy
+
+from django.test import SimpleTestCase
+
+from core.document import check_document, read_document, write_document
+from core.errors import DocumentRefused
+from core.tests.documents import compression, document, plugs, quantity
+
+
+def full():
+    """A document that touches every part of the contract's lists."""
+    made = document(
+        4,
+        firing_order=[1, 3, 4, 2],
+        bore=quantity(86, "mm"),
+        compression_ratio=9.5,
+        banks=[{"name": "all", "cylinders": [1, 2, 3, 4]}],
+        specification={
+            "gap_min": quantity(0.6, "mm"),
+            "compression_max_spread": quantity(15, "%"),
+            "sources": {"gap_min": "maker"},
+        },
+    )
+    made["inspection"] = {
+        "date": "2026-05-04",
+        "complaints": ["misfire"],
+        "trouble_codes": ["P0302"],
+        "photos": ["sha256:" + "0" * 64],
+    }
+    made["cylinders"] = plugs({"gap": quantity(0.7, "mm"), "wetness": None, "threads": ["oily"]})
+    made["tests"] = {
+        "compression": [compression([150, 151.5, 149, 150])],
+        "swap": [{"part": "coil", "from": 2, "to": 3, "result": "moved"}],
+    }
+    return made
+
+
+def changed(pointer, value):
+    made = full()
+    *steps, last = pointer.split("/")[1:]
+    target = made
+    for step in steps:
+        target = target[int(step)] if isinstance(target, list) else target.setdefault(step, {})
+    if isinstance(target, list):
+        target.insert(int(last), value) if int(last) >= len(target) else target.__setitem__(
+            int(last), value
+        )
+    else:
+        target[last] = value
+    return made
+
+
+# (where, what is put there, the pointer that the refusal has to name)
+BROKEN = (
+    ("/format", "other", "/format"),
+    ("/version", 2, "/version"),
+    ("/engine/cycle", "five-stroke", "/engine/cycle"),
+    ("/engine/layout", "wankel", "/engine/layout"),
+    ("/engine/cylinders", 0, "/engine/cylinders"),
+    ("/engine/cylinders", 25, "/engine/cylinders"),
+    ("/engine/cylinders", "four", "/engine/cylinders"),
+    ("/engine/cylinders", True, "/engine/cylinders"),
+    ("/engine/cylinders", 4.5, "/engine/cylinders"),
+    ("/engine/cylinders", None, "/engine/cylinders"),
+    ("/engine/colour", "blue", "/engine/colour"),
+    ("/engine/a~b", 1, "/engine/a~0b"),
+    ("/engine/firing_order", [1, 3, 4], "/engine/firing_order"),
+    ("/engine/firing_order", [1, 3, 4, 4], "/engine/firing_order"),
+    ("/engine/firing_order", [1, 3, 4, 5], "/engine/firing_order/3"),
+    ("/engine/banks/0/cylinders", [1, 2, 3, 9], "/engine/banks/0/cylinders/3"),
+    ("/engine/banks/1", {"name": "b", "cylinders": [1]}, "/engine/banks/1/cylinders/0"),
+    ("/engine/banks/0/cylinders", [1, 2], "/engine/banks"),
+    ("/engine/bore", quantity(-86, "mm"), "/engine/bore"),
+    ("/engine/bore", quantity(0, "mm"), "/engine/bore"),
+    ("/engine/bore", quantity(86, "psi"), "/engine/bore/unit"),
+    ("/engine/bore", {"value": 86}, "/engine/bore/unit"),
+    ("/engine/bore", 86, "/engine/bore"),
+    ("/engine/bore", quantity("86", "mm"), "/engine/bore/value"),
+    ("/engine/bore", quantity(True, "mm"), "/engine/bore/value"),
+    ("/engine/compression_ratio", 1, "/engine/compression_ratio"),
+    ("/engine/compression_ratio", 0.5, "/engine/compression_ratio"),
+    ("/engine/specification/seat", "wood", "/engine/specification/seat"),
+    ("/engine/specification/gap_min/value", 101, "/engine/specification/gap_min"),
+    ("/engine/specification/sources/gap_min", "rumour", "/engine/specification/sources/gap_min"),
+    ("/inspection/date", "2026-02-30", "/inspection/date"),
+    ("/inspection/date", "yesterday", "/inspection/date"),
+    ("/inspection/complaints/0", "bad mood", "/inspection/complaints/0"),
+    ("/inspection/complaints/1", "misfire", "/inspection/complaints"),
+    ("/inspection/trouble_codes/0", "302", "/inspection/trouble_codes/0"),
+    ("/inspection/photos/0", "sha256:xyz", "/inspection/photos/0"),
+    ("/inspection/note", "x" * 10_001, "/inspection/note"),
+    ("/inspection/odometer", quantity(-5, "km"), "/inspection/odometer"),
+    ("/inspection/altitude_m", 20_000, "/inspection/altitude_m"),
+    ("/cylinders/0/number", 5, "/cylinders/0/number"),
+    ("/cylinders/1", {"number": 1}, "/cylinders/1/number"),
+    ("/cylinders/1", {"plug": {}}, "/cylinders/1/number"),
+    ("/cylinders/0/plug/gap/value", 0, "/cylinders/0/plug/gap"),
+    ("/cylinders/0/plug/gap", quantity(5, "in"), "/cylinders/0/plug/gap"),
+    ("/cylinders/0/plug/deposit_colour", "mauve", "/cylinders/0/plug/deposit_colour"),
+    ("/cylinders/0/plug/gap_bridged", "no", "/cylinders/0/plug/gap_bridged"),
+    ("/cylinders/0/plug/threads/0", "shiny", "/cylinders/0/plug/threads/0"),
+    ("/cylinders/0/well", "oily", "/cylinders/0/well"),
+    ("/tests/compression/0/kind", "moist", "/tests/compression/0/kind"),
+    ("/tests/compression/0/readings/0/cylinder", 7, "/tests/compression/0/readings/0/cylinder"),
+    ("/tests/compression/0/readings/1/cylinder", 1, "/tests/compression/0/readings/1/cylinder"),
+    (
+        "/tests/compression/0/readings/2/pressure/value",
+        -1,
+        "/tests/compression/0/readings/2/pressure",
+    ),
+    (
+        "/tests/compression/0/readings/2/pressure",
+        quantity(151, "bar"),
+        "/tests/compression/0/readings/2/pressure",
+    ),
+    ("/tests/leakdown", [{"readings": [{"cylinder": 1, "percent": 101}]}],
+     "/tests/leakdown/0/readings/0/percent"),
+    ("/tests/swap/0/to", 2, "/tests/swap/0/to"),
+    ("/tests/swap/0/from", 6, "/tests/swap/0/from"),
+    ("/tests/misfires", [{"cylinder": 1, "count": -1}], "/tests/misfires/0/count"),
+)  # fmt: skip
+
+# Bytes that no document can be, with the pointer that the refusal has to name.
+BROKEN_BYTES = (
+    (b"", ""),
+    (b"{", ""),
+    (b"\xff\xfe", ""),
+    (b"[]", ""),
+    (b"null", ""),
+    (b'{"format": NaN}', ""),
+    (b'{"a": -Infinity}', ""),
+    (b'{"engine": {"bore": 1, "bore": 2}}', "/engine/bore"),
+    (b"[" * 40 + b"]" * 40, ""),
+    (b" " * (5 * 1024 * 1024 + 1), ""),
+)
+
+
+class RefusalTests(SimpleTestCase):
+    def test_the_whole_document_is_accepted_as_it_is(self):
+        self.assertTrue(check_document(full()))
+
+    def test_every_broken_document_is_refused_at_its_place(self):
+        self.assertGreaterEqual(len(BROKEN) + len(BROKEN_BYTES), 50)
+        for where, value, pointer in BROKEN:
+            with self.subTest(where=where, value=str(value)[:30]):
+                with self.assertRaises(DocumentRefused) as refused:
+                    read_document(json.dumps(changed(where, value)).encode())
+                self.assertIn(pointer, [problem.path for problem in refused.exception.problems])
+
+    def test_bytes_that_are_no_document_are_refused(self):
+        for data, pointer in BROKEN_BYTES:
+            with self.subTest(data=data[:30]):
+                with self.assertRaises(DocumentRefused) as refused:
+                    read_document(data)
+                self.assertEqual(refused.exception.problems[0].path, pointer)
+
+    def test_infinity_in_disguise_is_refused(self):
+        data = json.dumps(full()).replace('"value": 86', '"value": 1e999').encode()
+        with self.assertRaises(DocumentRefused) as refused:
+            read_document(data)
+        self.assertEqual(refused.exception.problems[0].path, "/engine/bore/value")
+
+    def test_a_refusal_quotes_the_value_shortened(self):
+        with self.assertRaises(DocumentRefused) as refused:
+            check_document(changed("/engine/layout", "y" * 500))
+        self.assertLessEqual(len(refused.exception.problems[0].value), 60)
+
+
+class RoundTripTests(SimpleTestCase):
+    def test_null_is_not_looked_at(self):
+        self.assertNotIn("wetness", check_document(full())["cylinders"][0]["plug"])
+
+    def test_written_and_read_again_is_the_same_bytes(self):
+        once = write_document(read_document(json.dumps(full()).encode()))
+        self.assertEqual(write_document(read_document(once)), once)
+
+    def test_the_order_of_entry_does_not_show(self):
+        shuffled = deepcopy(full())
+        shuffled["tests"]["compression"][0]["readings"].reverse()
+        shuffled["engine"] = dict(reversed(shuffled["engine"].items()))
+        self.assertEqual(
+            write_document(check_document(full())), write_document(check_document(shuffled))
+        )
+
+    def test_implausible_is_accepted_unchanged(self):
+        made = changed("/cylinders/0/plug/gap", quantity(40, "mm"))
+        self.assertEqual(check_document(made)["cylinders"][0]["plug"]["gap"]["value"], 40)
