@@ -65,7 +65,8 @@ def _api() -> str:
     from drf_spectacular.renderers import OpenApiYamlRenderer
 
     schema = SchemaGenerator().get_schema(request=None, public=True)
-    return HEADER + OpenApiYamlRenderer().render(schema, renderer_context={}).decode()
+    rendered: bytes = OpenApiYamlRenderer().render(schema, renderer_context={})
+    return HEADER + rendered.decode()
 
 
 def _types(api: str) -> str:

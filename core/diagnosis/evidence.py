@@ -146,8 +146,11 @@ def coded_cylinders(document: dict[str, Any]) -> dict[int, str]:
 
 def _of_tests(document: dict[str, Any]) -> Iterator[Finding]:
     tests = document.get("tests", {})
-    for number, code in coded_cylinders(document).items():
-        yield _finding(number, "trouble_code", "coded", "/inspection/trouble_codes", code)
+    coded = coded_cylinders(document)
+    for number in range(1, document["engine"]["cylinders"] + 1) if coded else ():
+        value = "coded" if number in coded else "silent"
+        code = coded.get(number, "")
+        yield _finding(number, "trouble_code", value, "/inspection/trouble_codes", code)
     for item in tests.get("noise", []):
         if item.get("kind") == "puff":
             path = f"/tests/noise/{item['cylinder']}/kind"

@@ -7,7 +7,7 @@ most two shared faults of different kinds are present at once; crossed leads com
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import Any
 
@@ -123,7 +123,8 @@ def _shared_faults(
         if fault.id == "ignition-weak":
             for group in coil_groups(dict(engine)):
                 factor_coil = factor * COIL_PRIOR / fault.prior
-                found.append(_shared(fault, "coil", group.name, group.cylinders, factor_coil))
+                coil = _shared(fault, "coil", group.name, group.cylinders, factor_coil)
+                found.append(replace(coil, acts_as="ignition-weak"))
     return found
 
 

@@ -266,7 +266,15 @@ class ShapeTests(SimpleTestCase):
         rings = next(f for f in said["cylinders"][2]["faults"] if f["fault"] == "ring-sealing")
         weights = {one["finding"]: one["weight"] for one in rings["because"]}
         self.assertGreater(weights["compression 90 psi, 60 % of its peers"], 2)
-        self.assertLess(weights["plug dry"], 0)
+
+    def test_a_finding_that_acquits_argues_against(self):
+        made = document(fuel_system="port", ignition="coil-on-plug")
+        swap = {"part": "coil", "from": 2, "to": 3, "result": "stayed"}
+        said = assessed(made, inspection={"trouble_codes": ["P0302"]}, tests={"swap": [swap]})
+        weak = next(f for f in said["cylinders"][1]["faults"] if f["fault"] == "ignition-weak")
+        weights = {one["finding"]: one["weight"] for one in weak["because"]}
+        self.assertLess(weights["the fault stayed when the coil was swapped"], -2)
+        self.assertGreater(weights["misfire code P0302 names it"], 1)
 
     def test_a_wet_test_is_recommended_on_a_low_cylinder(self):
         said = read([150, 152, 90, 151], document(fuel_system="port"))

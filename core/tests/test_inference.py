@@ -1,6 +1,6 @@
 """The message passing against a sum over everything, written down without it."""
 
-from itertools import product
+from itertools import pairwise, product
 
 import numpy as np
 from django.test import SimpleTestCase
@@ -17,15 +17,11 @@ def brute_force(model):
     gaskets = problem.leaks.shape[1]
     grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
     weights = [words.weights() for words in problem.words]
-    leak = [
-        np.broadcast_to(
-            pressure_table(problem, one), (len(grid) * gaskets**2, problem.leaks.shape[0])
-        )
-        for one in problem.pressures
-    ]
-    leak = [one.reshape(len(grid), gaskets, gaskets, -1) for one in leak]
+    m, shape = problem.leaks.shape[0], (len(grid) * gaskets**2, problem.leaks.shape[0])
+    leak = [np.broadcast_to(pressure_table(problem, one), shape) for one in problem.pressures]
+    leak = [one.reshape(len(grid), gaskets, gaskets, m) for one in leak]
     per = problem.words[0].tables.states.per_mechanical
-    links = [(a, b) for row in problem.rows for a, b in zip(row, row[1:], strict=False)]
+    links = [(a, b) for row in problem.rows for a, b in pairwise(row)]
     priors = [prior for row in problem.gaskets for prior in row]
     sets = [np.zeros(weights[0].shape[1]) for _ in range(cylinders)]
     situation = np.zeros(len(problem.situations.log_prior))

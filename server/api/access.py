@@ -31,6 +31,5 @@ class ReadersReadWritersWrite(BasePermission):
     message = "Your role in this shop is to look, not to write."
 
     def has_permission(self, request: Request, view: Any) -> bool:
-        if request.user is None:
-            return False
-        return request.method in SAFE_METHODS or bool(request.user.may_write)
+        may_write = getattr(request.user, "may_write", None)
+        return may_write is not None and (request.method in SAFE_METHODS or bool(may_write))

@@ -23,7 +23,7 @@ class EngineSerializer(serializers.Serializer[Any]):
     id = serializers.UUIDField(read_only=True)
     title = serializers.CharField(read_only=True)
     identifier = serializers.CharField(read_only=True)
-    data = EngineField()
+    data = EngineField()  # type: ignore[assignment]
 
 
 class EnginesView(ShopView):
@@ -65,7 +65,7 @@ class EngineView(ShopView):
 
 class PresetSerializer(serializers.Serializer[Any]):
     id = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     engine = DraftField()
 
 
@@ -120,7 +120,7 @@ class PlanView(ShopView):
 class FaultLabelSerializer(serializers.Serializer[Any]):
     id = serializers.CharField()
     scope = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     prior = serializers.FloatField()
 
 

@@ -54,7 +54,7 @@ class PairSerializer(serializers.Serializer[Any]):
 
 class RuleSerializer(serializers.Serializer[Any]):
     rule = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     verdict = serializers.ChoiceField(choices=("pass", "fail", "cannot-say"))
     failing = serializers.ListField(child=serializers.IntegerField())
     detail = serializers.CharField()
@@ -173,7 +173,7 @@ class SaidSerializer(serializers.Serializer[Any]):
 
 
 class BatchSerializer(serializers.Serializer[Any]):
-    observations = SaidSerializer(many=True, allow_empty=False, max_length=1000)
+    observations = serializers.ListField(child=SaidSerializer(), allow_empty=False, max_length=1000)
 
 
 class LoggedSerializer(serializers.Serializer[Any]):

@@ -36,9 +36,8 @@ class Untouched(BaseParser):
 
     media_type = "application/json"
 
-    def parse(self, stream: Any, media_type: Any = None, parser_context: Any = None) -> bytes:
-        data: bytes = stream.read(MOST_BYTES + 1)
-        return data
+    def parse(self, stream: Any, media_type: Any = None, parser_context: Any = None) -> Any:
+        return stream.read(MOST_BYTES + 1)
 
 
 def whole(inspection: Inspection) -> Response:

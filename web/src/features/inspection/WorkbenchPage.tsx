@@ -69,17 +69,15 @@ export function WorkbenchPage() {
         </span>
       </header>
       <main className="grid flex-1 content-start gap-3 p-3 lg:grid-cols-[1fr_370px]">
-        <div className="grid min-w-0 content-start gap-3">
-          <EnginePlan
-            plan={inspection.plan}
-            document={document}
-            assessment={assessment}
-            chosen={cylinder}
-            onChoose={choose}
-          />
-          <div className="lg:hidden">
-            <VerdictCard assessment={assessment} onChoose={choose} />
-          </div>
+        <EnginePlan
+          plan={inspection.plan}
+          document={document}
+          assessment={assessment}
+          chosen={cylinder}
+          onChoose={choose}
+        />
+        <VerdictCard assessment={assessment} onChoose={choose} />
+        <div className="grid min-w-0 content-start">
           <Tabs.Root defaultValue="plugs" className="sheet min-w-0">
             <Tabs.List className="flex gap-1 border-b border-line px-2" aria-label="What to record">
               <Tabs.Trigger value="plugs" className={TAB}>
@@ -111,9 +109,6 @@ export function WorkbenchPage() {
           </Tabs.Root>
         </div>
         <aside className="grid min-w-0 content-start gap-3">
-          <div className="hidden lg:block">
-            <VerdictCard assessment={assessment} onChoose={choose} />
-          </div>
           {own && <Reasons cylinder={own} assessment={assessment} />}
           <Warnings warnings={assessment.warnings} />
         </aside>

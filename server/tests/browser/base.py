@@ -1,0 +1,83 @@
+"""Real Chromium against the live application."""
+
+from __future__ import annotations
+
+import atexit
+from functools import cache
+from typing import Any
+
+from django.core.management import call_command
+from django.test import LiveServerTestCase
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from server.demo.load import PASSWORD, PEOPLE, load
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = (
+    "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
+    "--disable-component-update --disable-sync --disable-default-apps --disable-dev-shm-usage"
+)
+DESK = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+
+@cache
+def browser() -> Browser:
+    """One browser for the whole process."""
+    playwright = sync_playwright().start()
+    launched = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS.split())
+    atexit.register(playwright.stop)
+    return launched
+
+
+class BrowserTestCase(LiveServerTestCase):
+    """A fresh context a test, the demo loaded; ends red if the page logged an error."""
+
+    host = "127.0.0.1"
+    viewport = DESK
+    touch = False
+
+    def setUp(self) -> None:
+        call_command("createcachetable", verbosity=0)
+        self.shop = load()
+        self.context = browser().new_context(
+            viewport=self.viewport, has_touch=self.touch, accept_downloads=True
+        )
+        self.addCleanup(self.context.close)
+        self.page: Page = self.context.new_page()
+        self.page.set_default_timeout(8_000)
+        self.errors: list[str] = []
+        self.page.on("pageerror", lambda error: self.errors.append(str(error)))
+        self.elsewhere: list[str] = []
+        self.page.on("request", self._note)
+
+    def _note(self, request: Any) -> None:
+        if not request.url.startswith((self.live_server_url, "data:", "blob:")):
+            self.elsewhere.append(request.url)
+
+    def tearDown(self) -> None:
+        self.assertEqual(self.errors, [])
+        self.assertEqual(self.elsewhere, [], "a request left the machine")
+
+    def sign_in(self, person: int = 0) -> None:
+        self.page.goto(self.live_server_url)
+        self.page.get_by_label("E-mail").fill(PEOPLE[person][0])
+        self.page.get_by_label("Password").fill(PASSWORD)
+        self.page.get_by_role("button", name="Sign in").click()
+        expect(self.page.get_by_role("heading", name="Inspections")).to_be_visible()
+
+    def open(self, title: str) -> None:
+        self.sign_in()
+        self.page.get_by_role("link").filter(has_text=title).click()
+        expect(self.page.get_by_label("Engine plan")).to_be_visible()
+
+    def station(self, cylinder: int) -> Any:
+        plan = self.page.get_by_label("Engine plan")
+        return plan.get_by_role("button", name=f"Cylinder {cylinder},")
+
+    def choose(self, label: str, word: str) -> None:
+        group = self.page.get_by_role("radiogroup", name=label)
+        group.get_by_role("radio", name=word, exact=True).click()
+
+    def expect_saved(self) -> None:
+        expect(self.page.get_by_role("status")).to_have_text("All saved")

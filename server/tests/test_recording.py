@@ -1,0 +1,184 @@
+import json
+import threading
+import uuid
+from unittest import mock
+
+from django.core.management import call_command
+from django.db import OperationalError, connection
+from django.test import TestCase, TransactionTestCase
+
+from core.diagnosis import assess
+from core.document import read_document
+from core.tests.documents import document, quantity
+from core.tests.test_document import full
+from server.inspections import services
+from server.inspections.models import Inspection, Observation
+from server.tests.people import inspection_of, said, shop_with
+
+
+class Recorder(TestCase):
+    def setUp(self):
+        self.user = shop_with()
+        self.inspection = inspection_of(self.user)
+        self.address = f"/api/inspections/{self.inspection.pk}"
+        self.client.force_login(self.user)
+
+    def record(self, *observations):
+        body = {"observations": list(observations)}
+        return self.client.post(
+            f"{self.address}/observations", body, content_type="application/json"
+        )
+
+    def document(self):
+        return self.client.get(self.address).json()["document"]
+
+
+class RecordTests(Recorder):
+    def test_what_is_recorded_is_in_the_document_and_assessed(self):
+        answer = self.record(said("/cylinders/2/well/oil", "pooled")).json()
+        self.assertEqual(
+            answer["document"]["cylinders"], [{"number": 2, "well": {"oil": "pooled"}}]
+        )
+        self.assertEqual(answer["assessment"]["engine"]["most_suspect"], [2])
+
+    def test_sending_again_changes_nothing(self):
+        batch = [said("/cylinders/2/plug/wetness", "dry"), said("/cylinders/3/plug/wetness", "wet")]
+        first = self.record(*batch).json()
+        rows = Observation.objects.count()
+        again = self.record(*batch).json()
+        self.assertEqual(again, first)
+        self.assertEqual(Observation.objects.count(), rows)
+
+    def test_a_repeated_batch_with_something_new_adds_only_the_new(self):
+        old, new = said("/cylinders/2/plug/wetness", "dry"), said("/cylinders/2/plug/smell", "fuel")
+        before = self.record(old).json()["sequence"]
+        self.assertEqual(self.record(old, new).json()["sequence"], before + 1)
+
+    def test_a_batch_is_taken_whole_or_not_at_all(self):
+        before = self.document()
+        answer = self.record(
+            said("/cylinders/2/plug/wetness", "dry"), said("/cylinders/7/plug/wetness", "dry")
+        )
+        self.assertEqual(answer.status_code, 400)
+        self.assertEqual(answer.json()["problems"][0]["path"], "/cylinders/1/number")
+        self.assertEqual(self.document(), before)
+
+    def test_a_bad_value_names_its_path(self):
+        for path, value in (
+            ("/cylinders/2/plug/gap", {"value": 1, "unit": "psi"}),
+            ("/cylinders/2/plug/wetness", "moist"),
+            ("/nonsense", 1),
+            ("/format", "other"),
+        ):
+            with self.subTest(path=path):
+                answer = self.record(said(path, value))
+                self.assertEqual(answer.status_code, 400)
+                self.assertEqual(answer.json()["problems"][0]["path"], path)
+
+    def test_taking_back_leaves_the_log_and_not_the_value(self):
+        self.record(said("/cylinders/2/plug/wetness", "wet"))
+        self.record(said("/cylinders/2/plug/wetness", None))
+        self.assertNotIn("cylinders", self.document())
+        log = self.client.get(f"{self.address}/observations").json()
+        self.assertEqual([row["value"] for row in log[-2:]], ["wet", None])
+        self.assertEqual(log[-1]["by"], "The inspector")
+
+    def test_the_document_is_the_fold_of_the_log(self):
+        from core.document.observations import fold
+
+        self.record(said("/cylinders/2/plug/gap", quantity(0.8, "mm")))
+        self.record(said("/cylinders/2/plug/gap", quantity(0.9, "mm")))
+        log = self.inspection.observations.values_list("path", "value")
+        self.assertEqual(fold(log), self.document())
+
+    def test_an_absent_database_is_said_and_nothing_else(self):
+        with mock.patch.object(services, "record", side_effect=OperationalError("gone")):
+            answer = self.record(said("/cylinders/2/plug/wetness", "wet"))
+        self.assertEqual((answer.status_code, answer.json()["code"]), (503, "database-away"))
+
+
+class TogetherTests(TransactionTestCase):
+    def test_two_people_at_once_both_count(self):
+        user = shop_with()
+        inspection = inspection_of(user)
+
+        def write(cylinder):
+            try:
+                for colour in ("tan", "brown", "grey"):
+                    path = f"/cylinders/{cylinder}/plug/deposit_colour"
+                    one = services.Said(uuid.uuid4(), path, colour)
+                    services.record(inspection=inspection, said=[one], by=user)
+            finally:
+                connection.close()
+
+        before = inspection.sequence
+        writers = [threading.Thread(target=write, args=(cylinder,)) for cylinder in (1, 2, 3)]
+        for writer in writers:
+            writer.start()
+        for writer in writers:
+            writer.join()
+        inspection.refresh_from_db()
+        colours = [one["plug"]["deposit_colour"] for one in inspection.document["cylinders"]]
+        self.assertEqual(colours, ["grey"] * 3)
+        self.assertEqual(inspection.sequence, before + 9)
+
+
+class DocumentTests(Recorder):
+    def take_in(self, data):
+        return self.client.post("/api/inspections/import", data, content_type="application/json")
+
+    def export(self, inspection_id):
+        return self.client.get(f"/api/inspections/{inspection_id}/document").content
+
+    def test_imported_exported_and_imported_again_is_the_same_bytes(self):
+        once = self.export(self.take_in(json.dumps(full())).json()["id"])
+        twice = self.export(self.take_in(once).json()["id"])
+        self.assertEqual(once, twice)
+
+    def test_the_server_and_the_shell_give_one_assessment(self):
+        answer = self.take_in(json.dumps(full())).json()
+        self.assertEqual(answer["assessment"], assess(read_document(self.export(answer["id"]))))
+
+    def test_a_refused_document_leaves_nothing_behind(self):
+        broken = document(4, title="Never seen", colour="red")
+        answer = self.take_in(json.dumps(broken))
+        self.assertEqual(answer.status_code, 400)
+        self.assertEqual(answer.json()["problems"][0]["path"], "/engine/colour")
+        self.assertFalse(Inspection.objects.filter(engine__title="Never seen").exists())
+        for data in (b"", b"{", b"\xff", b"[1]"):
+            self.assertEqual(self.take_in(data).status_code, 400)
+
+    def test_two_documents_of_one_engine_belong_to_one_engine(self):
+        first, second = (self.take_in(json.dumps(document(4, title="T"))).json() for _ in "ab")
+        self.assertEqual(first["engine"], second["engine"])
+
+
+class EngineTests(Recorder):
+    def test_an_inspection_opens_with_the_engine_as_it_is(self):
+        engine = {**document(4, title="New", firing_order=[1, 3, 4, 2])["engine"]}
+        made = self.client.post("/api/engines", {"data": engine}, content_type="application/json")
+        self.assertEqual(made.status_code, 201)
+        body = {"engine": made.json()["id"], "purpose": "routine"}
+        opened = self.client.post("/api/inspections", body, content_type="application/json").json()
+        self.assertEqual(opened["document"]["engine"]["firing_order"], [1, 3, 4, 2])
+        self.assertEqual(opened["document"]["inspection"]["purpose"], "routine")
+
+    def test_a_wrong_engine_names_the_path(self):
+        engine = document(4, title="X", firing_order=[1, 2, 3])["engine"]
+        answer = self.client.post("/api/engines", {"data": engine}, content_type="application/json")
+        self.assertEqual(answer.json()["problems"][0]["path"], "/engine/firing_order")
+
+    def test_lists_take_the_same_queries_however_long(self):
+        def queries():
+            with self.assertNumQueries(3):
+                self.client.get("/api/inspections")
+
+        queries()
+        for _ in range(5):
+            inspection_of(self.user)
+        queries()
+
+
+class MigrationTests(TestCase):
+    def test_models_and_migrations_agree(self):
+        call_command("makemigrations", check=True, dry_run=True, verbosity=0)
