@@ -129,6 +129,7 @@ def _interrupt(*_: object) -> None:
 
 
 if __name__ == "__main__":
-    signal.signal(signal.SIGTERM, _interrupt)
+    for stopping in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(stopping, _interrupt)
     os.chdir(Path(__file__).resolve().parent.parent)
     run_main(main, sys.argv[1:])

@@ -10,7 +10,7 @@ from typing import Any
 
 from django.db import transaction
 
-from core.diagnosis import assess
+from core.diagnosis import assess, rules_version
 from core.document import FORMAT, VERSION, canonical, check_document, read_document
 from core.document.observations import apply, unfold
 from core.errors import CoreError
@@ -91,6 +91,17 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
     _derive(locked, apply(locked.document, [(one.path, one.value) for one in fresh]))
     _add(locked, fresh, by)
     locked.save()
+    return locked
+
+
+def up_to_date(inspection: Inspection) -> Inspection:
+    """The inspection with an assessment by today's rules, made again if it is by older ones."""
+    if inspection.assessment.get("rules_version") == rules_version():
+        return inspection
+    with transaction.atomic():
+        locked = Inspection.objects.select_for_update().get(pk=inspection.pk)
+        _derive(locked, locked.document)
+        locked.save(update_fields=["assessment", "grade", "verdict"])
     return locked
 
 

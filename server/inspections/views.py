@@ -123,7 +123,8 @@ class InspectionView(ShopView):
 
     @extend_schema(operation_id="inspection", responses=InspectionSerializer)
     def get(self, request: Request, inspection_id: str) -> Response:
-        return whole(get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id))
+        inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
+        return whole(services.up_to_date(inspection))
 
 
 class DocumentView(ShopView):

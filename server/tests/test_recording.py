@@ -97,6 +97,16 @@ class RecordTests(Recorder):
         self.assertEqual((answer.status_code, answer.json()["code"]), (503, "database-away"))
 
 
+class RulesTests(Recorder):
+    def test_an_assessment_by_older_rules_is_made_again_when_opened(self):
+        today = self.inspection.assessment
+        older = {**today, "rules_version": "older", "cylinders": []}
+        Inspection.objects.filter(pk=self.inspection.pk).update(assessment=older, grade="E")
+        self.assertEqual(self.client.get(self.address).json()["assessment"], today)
+        self.inspection.refresh_from_db()
+        self.assertEqual(self.inspection.grade, "U")
+
+
 class TogetherTests(TransactionTestCase):
     def test_two_people_at_once_both_count(self):
         user = shop_with()

@@ -12,12 +12,13 @@ interface Props {
 }
 
 const STATION = { row: 128, wide: 104 };
+const SINGLE_ROW = { row: 168, wide: 104 };
 const COMPACT = { row: 66, wide: 66 };
 
 /** The block in plan, front to the left: stations where the cylinders really sit. */
 export function Block({ plan, radial, children, label = "Engine plan", compact = false }: Props) {
-  const { row: high, wide } = compact ? COMPACT : STATION;
   const rows = [...new Set(plan.stations.map((station) => station.across))].sort((a, b) => a - b);
+  const { row: high, wide } = compact ? COMPACT : rows.length === 1 ? SINGLE_ROW : STATION;
   const alongs = plan.stations.map((station) => station.along);
   const longest = Math.max(...rows.map((row) => plan.stations.filter((s) => s.across === row).length));
   const first = Math.min(...alongs);

@@ -28,13 +28,13 @@ export function EnginePlan({ plan, document, assessment, chosen, onChoose }: Pro
             aria-pressed={number === chosen}
             aria-label={`Cylinder ${number}, grade ${grade}: ${GRADE_WORDS[grade]}. ${missing.join(", ")}`}
             onClick={() => onChoose(number)}
-            className="flex h-full w-full flex-col items-center gap-0.5 rounded-lg border-2 border-line bg-sheet px-1 pt-1 aria-pressed:border-teal aria-pressed:shadow-[0_0_0_2px_var(--teal)]"
+            className="flex h-full w-full flex-col items-center gap-0.5 rounded-lg border-2 border-line bg-sheet px-1 py-1 aria-pressed:border-teal aria-pressed:shadow-[0_0_0_2px_var(--teal)]"
           >
             <span className="flex w-full items-center justify-between px-1">
               <b className="text-lg leading-none">{number}</b>
               <GradeMark grade={grade} className="size-6" />
             </span>
-            <FiringEnd plug={record?.plug ?? {}} className="w-[62px]" />
+            <FiringEnd plug={record?.plug ?? {}} className="min-h-0 w-full flex-1" />
             <span className={`text-sm ${pressure ? "" : "caption italic"}`}>
               {pressure ? `${pressure.value} ${pressure.unit}` : "not read"}
             </span>
