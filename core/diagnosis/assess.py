@@ -17,7 +17,7 @@ from core.diagnosis.consequences import (
     plug_action,
     worst,
 )
-from core.diagnosis.explanation import marginals, reasons
+from core.diagnosis.explanation import reasons
 from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
 from core.diagnosis.pressures import Reading
@@ -124,19 +124,18 @@ class Assessor:
     def _alone(self, fault: str) -> float:
         """On one cylinder, "this cylinder" and "all of them" are one and the same."""
         own = {"mixture-rich": "fuel-rich", "mixture-lean": "fuel-lean"}.get(fault, fault)
-        states = self.model.problem.words[0].tables.states
-        if own not in states.faults:
+        words = self.model.problem.words[0]
+        if own not in words.names:
             return self.model.shared(fault, ("engine", "pair"))
-        return float(self.model.solution.sets[0] @ states.has[:, states.faults.index(own)])
+        chances = words.marginals(self.model.solution.posteriors[0])
+        return float(chances[words.names.index(own)])
 
     def _cylinder(self, number: int) -> dict[str, Any]:
         model = self.model
         at = model.index(number)
         words = model.problem.words[at]
-        names = (*words.tables.states.faults, WELL_SEAL)
-        chances = dict(
-            zip(names, marginals(model.problem, at, model.solution.sets[at], None), strict=True)
-        )
+        names = words.names
+        chances = dict(zip(names, words.marginals(model.solution.posteriors[at]), strict=True))
         coil = sum(
             float(model.solution.situation[at_situation])
             for at_situation, one in enumerate(model.situations.members)

@@ -1,21 +1,55 @@
 """How likely a finding is under every fault set, and under what the engine shares.
 
-A context is what acts on a cylinder from outside it: a rich mixture, a weak common spark. Tables
-here have shape (contexts, sets) or (sets,) where no context matters; they are computed once for
-each kind of engine and finding and then only multiplied.
+A context is what acts on a cylinder from outside it: a rich mixture, a weak common spark. It acts
+like a running fault, so what matters is the union of the two. Contexts and running combinations
+whose unions no table can tell apart are one `mode`; there are some thirty of them, and every table
+that mixes groups is kept by mode.
+
+Most findings hear one group only. A table's axes are therefore named by what it hears:
+m mechanical, p plug, cr context and running, um mode and mechanical, up mode and plug.
+Only the face hears all three groups, and a miss is a noisy-OR, which factors.
 """
 
 from __future__ import annotations
 
-from functools import cache
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cache, cached_property
+from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
-from core.diagnosis.states import CHAMBER_OIL, WELL_SEAL, States, Vector, states_of
+from core.diagnosis.states import (
+    CHAMBER_OIL,
+    MECHANICAL,
+    PLUG,
+    RUNNING,
+    WELL_SEAL,
+    Mask,
+    States,
+    Vector,
+    states_of,
+)
 from core.knowledge import Cause, Channel, knowledge
 
 Context = frozenset[str]
 NOTHING_SHARED: Context = frozenset()
+Axes = Literal["m", "p", "cr", "um", "up"]
+
+HEARS_THE_WELL = frozenset(
+    channel.finding
+    for channel in knowledge().channels.values()
+    if any(WELL_SEAL in cause.faults for cause in channel.causes)
+)
+
+
+@dataclass(frozen=True, eq=False)
+class Table:
+    """The chance of one finding, over the axes it hears."""
+
+    axes: Axes
+    chance: Vector
 
 
 class Likelihoods:
@@ -25,84 +59,155 @@ class Likelihoods:
         self.states: States = states_of(cycle, cooling)
         self.contexts = contexts
         self.direct = direct
-        self._channels: dict[str, Vector] = {}
+        self._tables: dict[str, tuple[Axes, Vector]] = {}
         self._faces: dict[bool, Vector] = {}
-        self._misfire: Vector | None = None
-        self._heeded = frozenset(cause for context in contexts for cause in context)
+        self.mode_of, self.modes = self._modes()
+        rows = np.arange(len(contexts))[:, None]
+        self.mode_slots = (rows * len(self.modes) + self.mode_of).ravel()
 
-    def finding(self, finding: str, value: str) -> Vector:
-        """Chance of a directly speaking finding, shape (contexts, sets) or (sets,)."""
-        key = finding
-        if key not in self._channels:
-            self._channels[key] = self._mixed(knowledge().channels[finding])
+    def _unions(self) -> list[list[frozenset[str]]]:
+        """What acts on a cylinder for every context and running combination."""
+        return [
+            [context | own for own in self.states.running.combinations] for context in self.contexts
+        ]
+
+    def _modes(self) -> tuple[NDArray[np.intp], list[frozenset[str]]]:
+        """Number the unions by what the mixed tables can tell apart, shape (contexts, running)."""
+        known = knowledge()
+        mixed = [
+            known.faces,
+            *(c for c in known.channels.values() if self._axes(c) in ("um", "up")),
+        ]
+        rows = [cause.faults for channel in mixed for cause in channel.causes]
+        numbers: dict[tuple[bool, ...], int] = {}
+        modes: list[frozenset[str]] = []
+        mode_of = np.empty((len(self.contexts), len(self.states.running.combinations)), np.intp)
+        for c, unions in enumerate(self._unions()):
+            for r, union in enumerate(unions):
+                signature = tuple(any(fault in union for fault in row) for row in rows)
+                if signature not in numbers:
+                    numbers[signature] = len(modes)
+                    modes.append(union)
+                mode_of[c, r] = numbers[signature]
+        return mode_of, modes
+
+    def _axes(self, channel: Channel) -> Axes:
+        causes = {fault for cause in channel.causes for fault in cause.faults}
+        mechanical = bool(causes & set(self.states.mechanical.faults))
+        plug = bool(causes & set(self.states.plug.faults))
+        running = bool(causes - set(self.states.mechanical.faults) - set(self.states.plug.faults))
+        if running:
+            return "um" if mechanical else "up" if plug else "cr"
+        return "m" if mechanical else "p"
+
+    def finding(self, finding: str, value: str) -> Table:
+        """Chance of a directly speaking finding."""
         channel = knowledge().channels[finding]
-        return np.asarray(self._channels[key][channel.index(value)])
+        if finding not in self._tables:
+            axes = self._axes(channel)
+            self._tables[finding] = (axes, _worded(channel, self._activity(axes, channel)))
+        axes, table = self._tables[finding]
+        return Table(axes, table[channel.index(value)])
+
+    def _activity(self, axes: Axes, channel: Channel) -> list[Mask]:
+        """For each cause, where on the axes it acts."""
+        return [self._acts(axes, cause) for cause in channel.causes]
+
+    def _acts(self, axes: Axes, cause: Cause) -> Mask:
+        states = self.states
+        if axes == "m":
+            return states.mechanical.active(cause.faults)
+        if axes == "p":
+            return states.plug.active(cause.faults)
+        if axes == "cr":
+            return np.array(
+                [[any(f in union for f in cause.faults) for union in row] for row in self._unions()]
+            )
+        inner = states.mechanical if axes == "um" else states.plug
+        outer = self._acts_in_mode(cause)
+        return np.asarray(outer[:, None] | inner.active(cause.faults)[None, :])
+
+    def _acts_in_mode(self, cause: Cause) -> Mask:
+        return np.array([any(fault in mode for fault in cause.faults) for mode in self.modes])
 
     def well_finding(self, finding: str, value: str) -> Vector:
         """Chance of a finding that also hears the well seal, shape (seal, chamber oil) = (2, 2)."""
         channel = knowledge().channels[finding]
-        table = np.empty((2, 2))
-        for seal in (0, 1):
-            for oil in (0, 1):
-                row = np.array(channel.base)
-                for cause in reversed(channel.causes):
-                    active = (seal and WELL_SEAL in cause.faults) or (
-                        oil and any(fault in CHAMBER_OIL for fault in cause.faults)
-                    )
-                    if active:
-                        row = cause.strength * np.array(cause.values) + (1 - cause.strength) * row
-                table[seal, oil] = row[channel.index(value)]
-        return table
+        seal, oil = np.meshgrid([False, True], [False, True], indexing="ij")
+        acts = [
+            (seal & (WELL_SEAL in cause.faults))
+            | (oil & any(fault in CHAMBER_OIL for fault in cause.faults))
+            for cause in channel.causes
+        ]
+        return np.asarray(_worded(channel, acts)[channel.index(value)])
 
     def faces(self, *, injection_cut: bool) -> Vector:
-        """Chance of each face, shape (faces, contexts, sets)."""
+        """Chance of each face, shape (faces, modes, mechanical, plug)."""
         if injection_cut not in self._faces:
             known = knowledge()
             channel = known.direct_faces if self.direct else known.faces
-            mixed = self._mixed(channel, cut=injection_cut)
-            shape = (len(channel.values), len(self.contexts), self.states.size)
-            if mixed.ndim == 2:
-                mixed = np.broadcast_to(mixed[:, None, :], shape)
-            self._faces[injection_cut] = np.ascontiguousarray(mixed)
+            acts = [
+                self._acts_in_mode(cause)[:, None, None]
+                | self.states.mechanical.active(cause.faults)[None, :, None]
+                | self.states.plug.active(cause.faults)[None, None, :]
+                for cause in channel.causes
+            ]
+            self._faces[injection_cut] = _worded(channel, acts, cut=injection_cut)
         return self._faces[injection_cut]
 
-    def misfire(self) -> Vector:
-        """Chance that the cylinder misses, shape (contexts, sets)."""
-        if self._misfire is None:
-            known = knowledge()
-            silent = np.full((len(self.contexts), self.states.size), 1 - known.misfire_leak)
-            for cause in known.misfire_causes:
-                silent *= np.where(self._active(cause), 1 - cause.strength, 1.0)
-            self._misfire = 1 - silent
-        return self._misfire
+    @cached_property
+    def coupled(self) -> Vector:
+        """How running faults raise the other groups', shape (u, m, p).
 
-    def _active(self, cause: Cause) -> Vector:
-        """Where a cause acts, from inside or from outside, shape (contexts, sets)."""
-        inside = self.states.active(cause.faults)
-        outside = np.array([any(f in context for f in cause.faults) for context in self.contexts])
-        return np.asarray(inside[None, :] | outside[:, None])
+        What acts from outside raises them as well: an engine that overheats cracks insulators.
+        """
+        states = self.states
+        by_mode = np.ones((len(self.modes), len(states.mechanical.has), len(states.plug.has)))
+        for when, modifier in knowledge().modifiers.items():
+            kind, _, name = when.partition("/")
+            if kind != "fault":
+                continue
+            for at, mode in enumerate(self.modes):
+                for fault, factor in modifier.odds.items() if name in mode else ():
+                    raised = states.mechanical.active((fault,))[:, None]
+                    raised = raised | states.plug.active((fault,))[None, :]
+                    by_mode[at] *= np.where(raised, factor, 1.0)
+        return by_mode
 
-    def _mixed(self, channel: Channel, *, cut: bool = False) -> Vector:
-        """Chance of every value: the first cause that takes effect words it, else the base."""
-        shared = any(fault in self._heeded for cause in channel.causes for fault in cause.faults)
-        mixed = np.empty(
-            (len(channel.values), len(self.contexts) if shared else 1, self.states.size)
-        )
-        mixed[:] = np.array(channel.base)[:, None, None]
-        for cause in reversed(channel.causes):
-            strength = cause.cut_strength if cut else cause.strength
-            active = self._active(cause) if shared else self.states.active(cause.faults)[None, :]
-            effect = strength * active
-            mixed *= 1 - effect
-            mixed += np.array(cause.values)[:, None, None] * effect
-        return mixed if shared else mixed[:, 0]
+    @cached_property
+    def fires(self) -> tuple[Vector, Vector, Vector]:
+        """Chance that a cylinder does not miss, as factors of shape (m,), (c, r) and (p,)."""
+        known = knowledge()
+        mechanical = np.ones(len(self.states.mechanical.has))
+        running = np.full(self.mode_of.shape, 1 - known.misfire_leak)
+        plug = np.ones(len(self.states.plug.has))
+        for cause in known.misfire_causes:
+            group = self._group_of(cause.faults)
+            if group == MECHANICAL:
+                mechanical *= 1 - cause.strength * self.states.mechanical.active(cause.faults)
+            elif group == PLUG:
+                plug *= 1 - cause.strength * self.states.plug.active(cause.faults)
+            else:
+                running *= 1 - cause.strength * self._acts("cr", cause)
+        return mechanical, running, plug
+
+    def _group_of(self, faults: Iterable[str]) -> str:
+        """A cause of a miss names faults of one group, so that the noisy-OR factors."""
+        if set(faults) & set(self.states.mechanical.faults):
+            return MECHANICAL
+        return PLUG if set(faults) & set(self.states.plug.faults) else RUNNING
 
 
-HEARS_THE_WELL = frozenset(
-    channel.finding
-    for channel in knowledge().channels.values()
-    if any(WELL_SEAL in cause.faults for cause in channel.causes)
-)
+def _worded(channel: Channel, acts: list[Mask], *, cut: bool = False) -> Vector:
+    """Chance of every value: the first cause that takes effect words it, else the base."""
+    shape = acts[0].shape if acts else (1,)
+    base = np.array(channel.base).reshape(-1, *[1] * len(shape))
+    mixed = np.broadcast_to(base, (len(channel.values), *shape)).copy()
+    for cause, active in zip(reversed(channel.causes), reversed(acts), strict=True):
+        effect = (cause.cut_strength if cut else cause.strength) * active
+        mixed *= 1 - effect
+        mixed += np.array(cause.values).reshape(base.shape) * effect
+    return mixed
 
 
 @cache

@@ -6,63 +6,21 @@ The written rule stands in knowledge/consequences.toml and is shown with every g
 from __future__ import annotations
 
 from collections.abc import Mapping
-from functools import cache
 from typing import Any
 
 import numpy as np
 
-from core.diagnosis.inference import Problem, Solution, pressure_table
-from core.diagnosis.states import Mask, States
+from core.diagnosis.inference import Problem, Solution
+from core.diagnosis.states import Group, Vector
 from core.knowledge import knowledge
 
 STOPPING = ("piston-damage", "head-gasket-coolant")
-REPAIR_RANK = 2
 OWN_GRADE = "ABCDE"
 
 
-@cache
-def class_masks(states: States) -> dict[str, Mask]:
-    """For each consequence class, the fault sets that hold a fault of it."""
-    masks: dict[str, Mask] = {}
-    for name in knowledge().consequences["class"]:
-        members = tuple(
-            fault
-            for fault in states.faults
-            if knowledge().fault(fault, "cylinder").consequence == name
-        )
-        masks[name] = states.active(members)
-    masks["stop"] = states.active(STOPPING)
-    masks["repair"] = np.any([mask for name, mask in masks.items() if name in _repairs()], axis=0)
-    return masks
-
-
-@cache
-def _repairs() -> tuple[str, ...]:
-    classes = knowledge().consequences["class"]
-    return tuple(name for name, entry in classes.items() if entry["rank"] >= REPAIR_RANK)
-
-
-def sound_share(problem: Problem, solution: Solution, at: int, mask: Mask) -> tuple[float, float]:
-    """Chance that a cylinder has none of `mask`'s faults and no leaking gasket beside it.
-
-    Returns
-    -------
-    tuple of (float, float)
-        With nothing shared acting on it, and with something shared acting on it.
-    """
-    words = problem.words[at]
-    leak = pressure_table(problem, problem.pressures[at])
-    cavity = solution.cavity[at]
-    gaskets = problem.leaks.shape[1] ** 2
-    sealed = cavity.reshape(len(cavity), -1, gaskets)[:, :, 0]
-    own = leak.reshape(-1, gaskets, leak.shape[1])[:, 0] if len(leak) > 1 else leak
-    response = sealed @ own if len(leak) > 1 else sealed.sum(axis=1)[:, None] * own
-    spread = np.repeat(response, words.tables.states.per_mechanical, axis=1)
-    whole = np.repeat(solution.response[at], words.tables.states.per_mechanical, axis=1)
-    weights = solution.weights[at]
-    sound = (weights * spread * ~mask[None, :]).sum(axis=1)
-    total = (weights * whole).sum()
-    return float(sound[0] / total), float(sound[1:].sum() / total)
+def _faults_of(group: Group, classes: tuple[str, ...]) -> tuple[str, ...]:
+    known = knowledge()
+    return tuple(f for f in group.faults if known.fault(f, "cylinder").consequence in classes)
 
 
 def consequence_probabilities(
@@ -88,18 +46,55 @@ def consequence_probabilities(
         Chance that anything shared acts on it. [-]
     """
     states = problem.words[at].tables.states
-    masks = class_masks(states)
-    posterior = solution.sets[at]
-    found = {
-        name: float(posterior[masks[name]].sum())
-        for name in ("plug-service", "ignition-fuel", "bottom-end", "stop")
-    }
-    found["external-seal"] = seal
-    found["top-end"] = 1 - sum(sound_share(problem, solution, at, masks["top-end"]))
-    alone, shared = sound_share(problem, solution, at, masks["repair"])
+    posterior = solution.posteriors[at]
+
+    def mechanical(faults: tuple[str, ...]) -> float:
+        return float(posterior.mechanical[states.mechanical.active(faults)].sum())
+
+    tight, untouched, untouched_alone = _with_tight_gaskets(problem, solution, at)
+    top = states.mechanical.active(_faults_of(states.mechanical, ("top-end",)))
     whole_engine = 1 - part_shared / any_shared if any_shared > 0 else 1.0
-    found["repair"] = 1 - (alone + shared * max(whole_engine, 0.0))
+    sound = untouched_alone + (untouched - untouched_alone) * max(whole_engine, 0.0)
+    found = {
+        "plug-service": 1 - posterior.plug[0],
+        "ignition-fuel": 1 - posterior.running[0],
+        "top-end": 1 - tight[~top].sum(),
+        "bottom-end": mechanical(_faults_of(states.mechanical, ("bottom-end",))),
+        "external-seal": seal,
+        "stop": mechanical(STOPPING),
+        "repair": 1 - sound,
+    }
     return {name: min(max(float(chance), 0.0), 1.0) for name, chance in found.items()}
+
+
+def _with_tight_gaskets(
+    problem: Problem, solution: Solution, at: int
+) -> tuple[Vector, float, float]:
+    """Chances together with no gasket leaking beside the cylinder.
+
+    Returns
+    -------
+    tuple of (ndarray, shape (m,); float; float)
+        Of each mechanical combination; of no mechanical and no running fault; of that with
+        nothing shared acting on it either.
+    """
+    leak = solution.leak[at]
+    cavity = solution.cavity[at]
+    gaskets = problem.leaks.shape[1] ** 2
+    sealed = cavity.reshape(len(cavity), -1, gaskets)[:, :, 0]
+    if len(leak) > 1:
+        response = sealed @ leak.reshape(-1, gaskets, leak.shape[1])[:, 0]
+    else:
+        response = sealed.sum(axis=1)[:, None] * leak
+    weights = solution.weights[at]
+    by_mechanical = weights.by_mechanical()
+    total = (by_mechanical * solution.response[at]).sum()
+    untouched = weights.untouched() * response[:, 0]
+    return (
+        np.asarray((by_mechanical * response).sum(axis=0) / total),
+        float(untouched.sum() / total),
+        float(untouched[0] / total),
+    )
 
 
 def grade(chances: Mapping[str, float], *, must_stop: bool) -> str:

@@ -7,16 +7,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from core.diagnosis.evidence import Finding
 from core.diagnosis.inference import (
     Problem,
     Solution,
     pressure_table,
     respond,
-    set_posterior,
 )
 from core.diagnosis.pressures import Reading
-from core.diagnosis.states import CHAMBER_OIL, WELL_SEAL, Vector
+from core.diagnosis.states import Vector
 
 LEAST_BITS = 0.1
 FLOOR = 1e-12
@@ -29,14 +27,6 @@ class Reason:
     finding: str
     path: str
     bits: float
-
-
-def marginals(problem: Problem, at: int, posterior: Vector, without: Finding | None) -> Vector:
-    """Probability of each cylinder fault, the well seal last, from a posterior over sets."""
-    words = problem.words[at]
-    states = words.tables.states
-    oil = float(posterior[states.active(CHAMBER_OIL)].sum())
-    return np.append(posterior @ states.has, words.seal_probability(oil, without))
 
 
 def reasons(
@@ -62,12 +52,14 @@ def reasons(
         Log density of the cylinder's readings with some left out; None if none is left.
     """
     words = problem.words[at]
-    names = (*words.tables.states.faults, WELL_SEAL)
-    with_all = _log_odds(marginals(problem, at, solution.sets[at], None))
+    names = words.names
+    with_all = _log_odds(words.marginals(solution.posteriors[at]))
     found: dict[str, list[Reason]] = {name: [] for name in names}
     for finding in words.findings:
-        posterior = set_posterior(words, words.weights(finding), solution.response[at])
-        left = _log_odds(marginals(problem, at, posterior, finding))
+        posterior = words.weights_without(finding, solution.weights[at]).posterior(
+            solution.response[at]
+        )
+        left = _log_odds(words.marginals(posterior, finding))
         _note(found, names, finding.text, finding.path, with_all - left)
     groups = [[reading] for reading in own]
     if len(own) > 1:
@@ -75,8 +67,8 @@ def reasons(
     for group in groups:
         leak = pressure_table(problem, density_without(group))
         response = respond(solution.cavity[at], leak)
-        posterior = set_posterior(words, solution.weights[at], response)
-        left = _log_odds(marginals(problem, at, posterior, None))
+        posterior = solution.weights[at].posterior(response)
+        left = _log_odds(words.marginals(posterior))
         text = said(group[0]) if len(group) == 1 else together(group)
         _note(found, names, text, group[0].path, with_all - left)
     for listed in found.values():

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from core.diagnosis.cylinder import CylinderWords
+from core.diagnosis.cylinder import CylinderWords, Posterior, Weights
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Level
 from core.diagnosis.pressures import Doses
@@ -58,34 +58,33 @@ class Solution:
     ----------
     situation : ndarray, shape (situations,)
     level : ndarray, shape (levels,)
-    sets : list of ndarray, shape (sets,)
+    posteriors : list of Posterior
         Fault sets of each cylinder.
     pair : dict of (cylinder index, cylinder index) to ndarray, shape (g,)
     cavity : list of ndarray, shape (c, x * g * g)
         What all but the cylinder itself say to it.
+    leak : list of ndarray, shape (x * g * g, m)
+        Likelihood of each cylinder's own pressures.
     response : list of ndarray, shape (c, m)
         The cavity with the cylinder's own pressures.
-    evidence : float
-        Log probability of everything recorded, up to a constant of the document.
+    weights : list of Weights
     """
 
     situation: Vector
     level: Vector
-    sets: list[Vector]
+    posteriors: list[Posterior]
     pair: dict[tuple[int, int], Vector]
     cavity: list[Vector]
+    leak: list[Vector]
     response: list[Vector]
-    weights: list[Vector]
+    weights: list[Weights]
 
 
 def solve(problem: Problem) -> Solution:
     """The exact posterior of a problem."""
     grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
     weights = [words.weights() for words in problem.words]
-    reduced = [
-        words.tables.states.by_mechanical(weight)
-        for words, weight in zip(problem.words, weights, strict=True)
-    ]
+    reduced = [weight.by_mechanical() for weight in weights]
     reduced = [one / one.max() for one in reduced]
     leak = [pressure_table(problem, pressure) for pressure in problem.pressures]
     rows = [_Row(problem, at, reduced, leak, len(grid)) for at in range(len(problem.rows))]
@@ -104,13 +103,13 @@ def solve(problem: Problem) -> Solution:
             cavities[cylinder] = row.cavity(place)
         pairs.update(row.pairs())
 
-    responses, sets = [], []
+    responses, posteriors = [], []
     for at, cavity in enumerate(cavities):
         response = respond(cavity, leak[at])
         responses.append(response)
-        sets.append(set_posterior(problem.words[at], weights[at], response))
+        posteriors.append(weights[at].posterior(response))
     level = joint.sum(axis=0).reshape(len(problem.level.log_prior), -1).sum(axis=1)
-    return Solution(joint.sum(axis=1), level, sets, pairs, cavities, responses, weights)
+    return Solution(joint.sum(axis=1), level, posteriors, pairs, cavities, leak, responses, weights)
 
 
 def pressure_table(problem: Problem, pressure: Vector | None) -> Vector:
@@ -128,13 +127,6 @@ def respond(cavity: Vector, leak: Vector) -> Vector:
     if len(leak) == 1:
         return np.asarray(cavity.sum(axis=1)[:, None] * leak)
     return np.asarray(cavity @ leak)
-
-
-def set_posterior(words: CylinderWords, weights: Vector, response: Vector) -> Vector:
-    """Normalised posterior of a cylinder's fault sets, contexts summed out."""
-    spread = np.repeat(response, words.tables.states.per_mechanical, axis=1)
-    posterior = np.einsum("cs,cs->s", weights, spread)
-    return np.asarray(posterior / posterior.sum())
 
 
 class _Row:

@@ -58,9 +58,9 @@ def leaks_of(cycle: str, cooling: str) -> Leaks:
     present = np.array(knowledge().pressure["areas"]["present"])
     ring_areas = np.concatenate([[0.0], present])
     gaskets = len(GASKET_AREAS)
-    shape = (len(states.mechanical), gaskets, gaskets)
+    shape = (len(states.mechanical.has), gaskets, gaskets)
     weights = np.zeros((len(ring_areas), len(OTHER_NODES), *shape))
-    for at, combination in enumerate(states.mechanical):
+    for at, combination in enumerate(states.mechanical.combinations):
         rings = np.zeros(len(ring_areas))
         if RINGS in combination:
             rings[1:] = spread(RINGS)

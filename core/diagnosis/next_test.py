@@ -3,35 +3,43 @@
 For every test still open on a cylinder, the model says how probable each outcome is under every
 fault set; the information that the outcome carries about the consequence class is worth the
 trouble or not. Nothing is recommended when nothing would change much.
+
+Outcome tables have the axes (outcome, mechanical, running, plug), of length one where the outcome
+does not care.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 import numpy as np
+from scipy.special import ndtr
 
+from core.diagnosis.channels import Likelihoods
+from core.diagnosis.cylinder import CylinderWords
 from core.diagnosis.model import Model
 from core.diagnosis.pressures import doses
-from core.diagnosis.states import LEAKING, States, Vector
+from core.diagnosis.states import CHAMBER_OIL, LEAKING, Group, States, Vector
 from core.knowledge import knowledge
 
 LEAST_BITS = 0.05
 MOST_LISTED = 6
-RANK_WEIGHT = (0.25, 0.5, 1.0, 1.5, 2.0)  # Trivial consequences count for less.
-MASS_KEPT = 1e-7
-WET_SCATTER = 0.035
+RANK_WEIGHT = np.array([0.25, 0.5, 1.0, 1.5, 2.0])  # Trivial consequences count for less.
+SEAL_WEIGHT = 0.25
+SCATTER = 0.045
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
+DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
 SWAP_FROM = 0.05
+HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
+INJECTED = ("port", "direct", "throttle-body")
 
 
 @dataclass(frozen=True)
 class Candidate:
     """One test on one cylinder with what it would tell."""
 
-    test: str
     cylinder: int
     bits: float
 
@@ -46,27 +54,26 @@ def next_tests(model: Model) -> list[dict[str, Any]]:
     """
     ranked: dict[str, list[Candidate]] = {}
     for cylinder in model.arranged.cylinders:
-        for test, outcomes in _open_tests(model, cylinder).items():
-            bits = _information(model, cylinder, outcomes)
+        for test, bits in Candidates(model, cylinder).bits().items():
             if bits >= LEAST_BITS:
-                ranked.setdefault(test, []).append(Candidate(test, cylinder, bits))
-    listed: list[dict[str, Any]] = []
-    for test, candidates in ranked.items():
-        candidates.sort(key=lambda one: (-one.bits, one.cylinder))
-        best = [one for one in candidates if one.bits >= 0.5 * candidates[0].bits]
-        minutes = _minutes(model, test, len(best))
-        bits = sum(one.bits for one in best)
-        listed.append(
-            {
-                "test": test,
-                "cylinders": [one.cylinder for one in best],
-                "bits": round(bits, 3),
-                "minutes": minutes,
-                "reason": _reason(test, [one.cylinder for one in best]),
-            }
-        )
+                ranked.setdefault(test, []).append(Candidate(cylinder, bits))
+    listed = [_listed(model, test, candidates) for test, candidates in ranked.items()]
     listed.sort(key=lambda one: (-one["bits"] / one["minutes"], one["test"]))
     return listed[:MOST_LISTED]
+
+
+def _listed(model: Model, test: str, candidates: list[Candidate]) -> dict[str, Any]:
+    """One test on the cylinders that it would tell most about."""
+    candidates.sort(key=lambda one: (-one.bits, one.cylinder))
+    best = [one for one in candidates if one.bits >= 0.5 * candidates[0].bits]
+    cylinders = [one.cylinder for one in best]
+    return {
+        "test": test,
+        "cylinders": cylinders,
+        "bits": round(sum(one.bits for one in best), 3),
+        "minutes": _minutes(model, test, len(best)),
+        "reason": _reason(test, cylinders),
+    }
 
 
 def _minutes(model: Model, test: str, cylinders: int) -> float:
@@ -76,174 +83,219 @@ def _minutes(model: Model, test: str, cylinders: int) -> float:
 
 
 def _reason(test: str, cylinders: list[int]) -> str:
-    label = knowledge().tests[test]["label"]
-    numbers = ", ".join(str(number) for number in cylinders)
-    return f"{label} on {numbers}: tells most for the time it takes"
+    told = knowledge().tests[test]["tells"]
+    numbers = " and ".join(str(number) for number in cylinders[:2])
+    more = f" and {len(cylinders) - 2} more" if len(cylinders) > 2 else ""
+    return f"on {numbers}{more}: {told}"
 
 
-def _open_tests(model: Model, cylinder: int) -> dict[str, Vector]:
-    """Outcome tables, shape (outcomes, sets), of every test that makes sense on a cylinder."""
-    at = model.index(cylinder)
-    words = model.problem.words[at]
-    tables = words.tables
-    seen = {finding.channel for finding in words.findings}
-    tests: dict[str, Vector] = {}
-    engine = model.document["engine"]
-    posterior = model.solution.sets[at]
+class Candidates:
+    """The tests still open on one cylinder."""
 
-    def direct(channel: str) -> Vector:
-        values = knowledge().channels[channel].values
-        rows = [tables.finding(channel, value) for value in values]
-        return np.array([row if row.ndim == 1 else row[0] for row in rows])
+    def __init__(self, model: Model, cylinder: int) -> None:
+        self.model = model
+        self.at = model.index(cylinder)
+        self.cylinder = cylinder
+        self.words: CylinderWords = model.problem.words[self.at]
+        self.tables: Likelihoods = self.words.tables
+        self.states: States = self.tables.states
+        self.seen = {finding.channel for finding in self.words.findings}
+        solution = model.solution
+        sets = solution.weights[self.at].sets(solution.response[self.at])
+        self.by_class = _classes(self.states) * sets  # rank, m, r, p
+        self.chance = dict(
+            zip(self.words.names, self.words.marginals(solution.posteriors[self.at]), strict=True)
+        )
 
-    if "plug/seating" not in seen:
-        tests["seating"] = direct("plug/seating")
-    if "plug/deposit_colour" not in seen and "plug/wetness" not in seen:
-        tests["plug"] = _plug_outcomes(model, at)
-    if "spark/tester" not in seen:
-        tests["spark"] = direct("spark/tester")
-    if not seen & {"injector/pulse", "injector/flow"} and engine.get("fuel_system") in (
-        "port",
-        "direct",
-        "throttle-body",
-    ):
-        tests["injector"] = direct("injector/flow")
-    if "balance" not in seen:
-        miss = tables.misfire()[0]
-        rows = knowledge().heard["balance"]
-        tests["balance"] = np.array([f * (1 - miss) + m * miss for f, m in rows.values()])
-    if not any(channel.startswith("borescope/") for channel in seen):
-        tests["borescope"] = _product(direct("borescope/bore"), direct("borescope/valves"))
-    if "port_look" not in seen and engine["cycle"] == "two-stroke":
-        tests["port-look"] = direct("port_look")
-    if "reread" not in seen and "plug/deposit_colour" in seen:
-        tests["reread"] = direct("reread")
-    tests.update(_swaps(model, tables.states, posterior, seen, direct))
-    kinds = {reading.kind for reading in model.readings_of(cylinder)}
-    if "dry" in kinds and "wet" not in kinds:
-        tests["wet-compression"] = _wet_outcomes(model, at)
-    if not _leakdown_done(model, cylinder):
-        tests["leakdown"] = _leakdown_outcomes(tables.states)
-    return tests
+    def bits(self) -> dict[str, float]:
+        """What each open test would tell. [bit]"""
+        found = {test: self._information(outcomes) for test, outcomes in self._open().items()}
+        if "well/oil" not in self.seen:
+            found["well"] = self._well()
+        return found
+
+    def _open(self) -> dict[str, Vector]:
+        """Outcome tables of the tests that make sense after what was seen."""
+        engine = self.model.document["engine"]
+        tests: dict[str, Vector] = {}
+        if "plug/seating" not in self.seen:
+            tests["seating"] = self._direct("plug/seating")
+        if not self.seen & {"plug/deposit_colour", "plug/wetness"}:
+            tests["plug"] = self._faces()
+        if "plug/deposit_colour" in self.seen and "reread" not in self.seen:
+            tests["reread"] = self._direct("reread")
+        if "spark/tester" not in self.seen:
+            tests["spark"] = self._direct("spark/tester")
+        if engine.get("fuel_system") in INJECTED and not any(
+            channel.startswith("injector/") for channel in self.seen
+        ):
+            tests["injector"] = self._direct("injector/flow")
+        if "balance" not in self.seen:
+            tests["balance"] = self._balance()
+        if not any(channel.startswith("borescope/") for channel in self.seen):
+            tests["borescope"] = self._borescope()
+        if engine["cycle"] == "two-stroke" and "port_look" not in self.seen:
+            tests["port-look"] = self._direct("port_look")
+        tests.update(self._swaps())
+        tests.update(self._pressures())
+        return tests
+
+    def _direct(self, channel: str) -> Vector:
+        rows = []
+        for value in knowledge().channels[channel].values:
+            table = self.tables.finding(channel, value)
+            here = self.tables.mode_of[0]
+            match table.axes:
+                case "m":
+                    rows.append(table.chance[:, None, None])
+                case "p":
+                    rows.append(table.chance[None, None, :])
+                case "cr":
+                    rows.append(table.chance[0][None, :, None])
+                case "um":
+                    rows.append(table.chance[here].T[:, :, None])
+                case "up":
+                    rows.append(table.chance[here][None])
+        return np.array(rows)
+
+    def _faces(self) -> Vector:
+        """Reading a plug tells its face, for the most part."""
+        faces = self.tables.faces(injection_cut=self.words.injection_cut)
+        return np.asarray(faces[:, self.tables.mode_of[0]].transpose(0, 2, 1, 3))
+
+    def _balance(self) -> Vector:
+        mechanical, running, plug = self.tables.fires
+        fires = mechanical[:, None, None] * running[0][None, :, None] * plug[None, None, :]
+        rows = knowledge().heard["balance"].values()
+        return np.array([fired * fires + missed * (1 - fires) for fired, missed in rows])
+
+    def _borescope(self) -> Vector:
+        """Bore and valves, independent given the faults."""
+        bore, valves = self._direct("borescope/bore"), self._direct("borescope/valves")
+        both = bore[:, None] * valves[None, :]
+        return np.asarray(both.reshape(-1, *both.shape[2:]))
+
+    def _swaps(self) -> dict[str, Vector]:
+        """A swap needs a second cylinder, a part that can be moved, and a suspicion."""
+        if len(self.model.arranged.cylinders) < 2:
+            return {}
+        engine = self.model.document["engine"]
+        ignition = engine.get("ignition")
+        parts: dict[str, tuple[str, ...]] = {
+            "plug": ("plug-insulator-cracked", "plug-gap-bridged", "plug-fouled")
+        }
+        if ignition in ("coil-on-plug", "wasted-spark", None):
+            parts["coil"] = ("ignition-weak",)
+        if ignition in ("distributor", "magneto", "wasted-spark"):
+            parts["lead"] = ("ignition-weak",)
+        if engine.get("fuel_system") in ("port", "direct"):
+            parts["injector"] = ("fuel-lean", "fuel-rich")
+        return {
+            f"swap-{part}": self._direct(f"swap/{part}")
+            for part, faults in parts.items()
+            if f"swap/{part}" not in self.seen
+            and max(self.chance[fault] for fault in faults) >= SWAP_FROM
+        }
+
+    def _pressures(self) -> dict[str, Vector]:
+        kinds = {reading.kind for reading in self.model.readings_of(self.cylinder)}
+        tests: dict[str, Vector] = {}
+        if "dry" not in kinds:
+            tests["compression"] = self._compression()
+        elif "wet" not in kinds:
+            tests["wet-compression"] = self._wet()
+        if "leakdown" not in kinds:
+            tests["leakdown"] = _leakdown(self.states.mechanical)
+        return tests
+
+    def _areas(self) -> Vector:
+        """Chance of each pair of leak areas given m, from what was read, shape (areas, m)."""
+        leaks = self.model.problem.leaks
+        sealed = leaks.weights.reshape(-1, *leaks.shape)[:, :, 0, 0]
+        density = self.model.problem.pressures[self.at]
+        if density is not None:
+            cavity = self.model.solution.cavity[self.at]
+            by_grid = cavity.sum(axis=0).reshape(len(density), -1).sum(axis=1)
+            sealed = (by_grid @ np.exp(density - density.max()))[:, None] * sealed
+        return np.asarray(sealed / np.maximum(sealed.sum(axis=0, keepdims=True), 1e-300))
+
+    def _compression(self) -> Vector:
+        """The reading as a share of a healthy one, in bands."""
+        leaks = self.model.problem.leaks
+        total = leaks.ring_areas[:, None] + leaks.other_areas[None, :]
+        shares = self.model.expected.response.share(total).ravel()
+        return (_bands(shares, DRY_EDGES) @ self._areas())[:, :, None, None]
+
+    def _wet(self) -> Vector:
+        """How far the wet reading would rise, in bands."""
+        leaks = self.model.problem.leaks
+        dose = doses(wet=True)
+        ring = leaks.ring_areas[:, None, None]
+        other = leaks.other_areas[None, :, None]
+        share = self.model.expected.response.share
+        wet = share(ring * (1 - dose.closed) + other) * (1 + dose.gains)
+        gain = (wet / np.maximum(share(ring + other), 0.01) - 1).reshape(-1, len(dose.gains))
+        bands = _bands(gain, WET_EDGES) @ np.exp(dose.log_prior)
+        return (bands @ self._areas())[:, :, None, None]
+
+    def _well(self) -> float:
+        """Oil in the well tells of the seal, and by that whether oil elsewhere is the chamber's."""
+        rows = self.words.well_rows()
+        seal = rows[1] / rows.sum(axis=0)  # by chamber oil
+        values = knowledge().channels["well/oil"].values
+        tables = np.array([self.tables.well_finding("well/oil", value) for value in values])
+        given = tables[:, 0] * (1 - seal) + tables[:, 1] * seal  # outcome, chamber oil
+        oil = self.states.mechanical.active(CHAMBER_OIL).astype(np.intp)
+        about_faults = self._information(given[:, oil][:, :, None, None])
+        chance = self.chance["well-seal"]
+        joint = np.stack([tables[:, 0, 0] * (1 - chance), tables[:, 1, 0] * chance])
+        return about_faults + SEAL_WEIGHT * float(_terms(joint).sum())
+
+    def _information(self, outcomes: Vector) -> float:
+        """Expected information about the consequence class, weighted by its rank. [bit]"""
+        joint = np.einsum("kmrp,omrp->ko", self.by_class, outcomes)
+        return float(max((_terms(joint).sum(axis=1) * RANK_WEIGHT).sum(), 0.0))
 
 
-def _swaps(
-    model: Model,
-    states: States,
-    posterior: Vector,
-    seen: set[str],
-    direct: Callable[[str], Vector],
-) -> dict[str, Vector]:
-    """A swap needs a second cylinder, a part that can be moved, and a suspicion."""
-    if len(model.arranged.cylinders) < 2:
-        return {}
-    ignition = model.document["engine"].get("ignition")
-    parts: dict[str, tuple[str, ...]] = {
-        "plug": ("plug-insulator-cracked", "plug-gap-bridged", "plug-fouled")
-    }
-    if ignition in ("coil-on-plug", "wasted-spark", None):
-        parts["coil"] = ("ignition-weak",)
-    if ignition in ("distributor", "magneto", "wasted-spark"):
-        parts["lead"] = ("ignition-weak",)
-    if model.document["engine"].get("fuel_system") in ("port", "direct"):
-        parts["injector"] = ("fuel-lean", "fuel-rich")
-    return {
-        f"swap-{part}": direct(f"swap/{part}")
-        for part, faults in parts.items()
-        if f"swap/{part}" not in seen and float(posterior[states.active(faults)].sum()) >= SWAP_FROM
-    }
-
-
-def _product(first: Vector, second: Vector) -> Vector:
-    """Outcomes of two looks that are independent given the faults."""
-    return np.asarray((first[:, None, :] * second[None, :, :]).reshape(-1, first.shape[-1]))
-
-
-def _plug_outcomes(model: Model, at: int) -> Vector:
-    """Reading a plug tells its face, for the most part."""
-    words = model.problem.words[at]
-    return np.asarray(words.tables.faces(injection_cut=words.injection_cut)[:, 0])
-
-
-def _information(model: Model, cylinder: int, outcomes: Vector) -> float:
-    """Expected information about the consequence class, weighted by its rank. [bit]"""
-    at = model.index(cylinder)
-    posterior = model.solution.sets[at]
-    kept = posterior > MASS_KEPT
-    classes = _worst_class(model.problem.words[at].tables.states)[kept]
-    weight = posterior[kept] / posterior[kept].sum()
-    joint = np.zeros((len(RANK_WEIGHT), len(outcomes)))
-    for rank in range(len(RANK_WEIGHT)):
-        members = classes == rank
-        joint[rank] = outcomes[:, kept][:, members] @ weight[members]
-    joint /= joint.sum()
-    marginal = joint.sum(axis=1, keepdims=True) * joint.sum(axis=0, keepdims=True)
+def _terms(joint: Vector) -> Vector:
+    """The terms of the mutual information of a joint table. [bit]"""
+    joint = joint / joint.sum()
+    independent = joint.sum(axis=1, keepdims=True) * joint.sum(axis=0, keepdims=True)
     with np.errstate(divide="ignore", invalid="ignore"):
-        terms = np.where(joint > 0, joint * np.log2(joint / marginal), 0.0)
-    return float(max((terms.sum(axis=1) * np.array(RANK_WEIGHT)).sum(), 0.0))
+        return np.asarray(np.where(joint > 0, joint * np.log2(joint / independent), 0.0))
 
 
-def _worst_class(states: States) -> Vector:
-    """Rank of the worst consequence of each fault set, shape (sets,)."""
+@cache
+def _classes(states: States) -> Vector:
+    """One where a fault set's worst consequence has the rank, shape (ranks, m, r, p)."""
     known = knowledge()
-    classes = known.consequences["class"]
-    ranks = np.array(
-        [classes[known.fault(name, "cylinder").consequence]["rank"] for name in states.faults]
-    )
-    return np.asarray((states.has * ranks).max(axis=1))
+    rank = known.consequences["class"]
+
+    def worst(group: Group) -> Vector:
+        ranks = [rank[known.fault(fault, "cylinder").consequence]["rank"] for fault in group.faults]
+        return np.asarray((group.has * np.array(ranks)).max(axis=1))
+
+    m, r, p = (worst(group) for group in states.groups)
+    worst_of_all = np.maximum(np.maximum(m[:, None, None], r[None, :, None]), p[None, None, :])
+    return np.array([worst_of_all == at for at in range(len(RANK_WEIGHT))]).astype(np.float64)
 
 
-def _leakdown_done(model: Model, cylinder: int) -> bool:
-    return any(
-        item["cylinder"] == cylinder
-        for test in model.document.get("tests", {}).get("leakdown", [])
-        for item in test.get("readings", [])
-    )
-
-
-def _leakdown_outcomes(states: States) -> Vector:
+def _leakdown(mechanical: Group) -> Vector:
     """The ear says where the air escapes; small leaks are not always heard."""
     paths = ("none", *LEAKING)
-    rows = np.zeros((len(paths), len(states.mechanical)))
-    for at, combination in enumerate(states.mechanical):
+    rows = np.zeros((len(paths), len(mechanical.combinations)))
+    for at, combination in enumerate(mechanical.combinations):
         leaking = [fault for fault in LEAKING if fault in combination]
-        heard = 0.8 if leaking else 0.0
+        heard = HEARD_SHARE if leaking else 0.0
         rows[0, at] = 1 - heard
         for fault in leaking:
             rows[paths.index(fault), at] += heard / len(leaking)
     blurred = 0.94 * rows + 0.06 / len(paths)
-    return np.asarray(np.repeat(blurred, states.per_mechanical, axis=1))
+    return np.asarray(blurred[:, :, None, None])
 
 
-def _wet_outcomes(model: Model, at: int) -> Vector:
-    """How far the wet reading would rise, in bands, for every mechanical combination."""
-    words = model.problem.words[at]
-    states = words.tables.states
-    problem = model.problem
-    leaks = problem.leaks
-    dose = doses(wet=True)
-    ring = leaks.ring_areas[:, None, None]
-    other = leaks.other_areas[None, :, None]
-    share = model.expected.response.share
-    wet = share(ring * (1 - dose.closed) + other) * (1 + dose.gains)
-    gain = (wet / np.maximum(share(ring + other), 0.01) - 1).reshape(-1, len(dose.gains))
-    bands = _bands(gain, WET_SCATTER) @ np.exp(dose.log_prior)
-    density = problem.pressures[at]
-    assert density is not None
-    cavity = model.solution.cavity[at]
-    by_grid = cavity.sum(axis=0).reshape(len(density), -1).sum(axis=1)
-    likelihood = by_grid @ np.exp(density - density.max())
-    sealed = leaks.weights.reshape(len(likelihood), *leaks.shape)[:, :, 0, 0]
-    areas = likelihood[:, None] * sealed
-    areas = areas / np.maximum(areas.sum(axis=0, keepdims=True), 1e-300)
-    outcomes = bands @ areas
-    return np.asarray(np.repeat(outcomes, states.per_mechanical, axis=1))
-
-
-def _bands(gain: Vector, scatter: float) -> Vector:
-    """Chance that a gain is read in each band, shape (bands, *gain.shape)."""
-    from scipy.special import ndtr
-
-    below = ndtr((WET_EDGES.reshape(-1, *[1] * gain.ndim) - gain[None]) / scatter)
-    padded = np.concatenate([np.zeros((1, *gain.shape)), below, np.ones((1, *gain.shape))])
-    return np.asarray(np.diff(padded, axis=0))
+def _bands(values: Vector, edges: Vector) -> Vector:
+    """Chance that a value is read in each band, shape (bands, *values.shape)."""
+    below = ndtr((edges.reshape(-1, *[1] * values.ndim) - values[None]) / SCATTER)
+    ends = np.zeros((1, *values.shape)), np.ones((1, *values.shape))
+    return np.asarray(np.diff(np.concatenate([ends[0], below, ends[1]]), axis=0))

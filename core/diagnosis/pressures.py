@@ -17,6 +17,8 @@ from core.quantities import PSI_PA, pressure_pa
 # What a hand may have meant when the unit was wrong: true pressure over written pressure.
 SLIPS = (14.5038, 1 / 14.5038, 6.89476, 1 / 6.89476, 10.0, 0.1)
 SLIP_CHANCE = 0.0015  # For each of them; from memory.
+SLIP_SPREAD = 0.06  # Of a reading in the wrong unit, as a natural logarithm; from memory.
+SLIP_GRID = np.linspace(-3.2, 3.2, 1601)
 
 
 @dataclass(frozen=True)
@@ -114,23 +116,22 @@ def log_density(
         )
         wild = _blunder_density(reading.pressure_pa, predicted[at], expected, blunder)
         total = np.logaddexp(total, without + np.log(wild))
-    return np.asarray(total).reshape(len(level.log_level) * len(dose.gains), -1)
+    areas = (len(leaks.ring_areas), len(leaks.other_areas))
+    whole = np.broadcast_to(total, (len(level.log_level), len(dose.gains), *areas))
+    return whole.reshape(len(level.log_level) * len(dose.gains), -1)
 
 
 def _predicted_pa(
     kind: str, expected: Expectation, level: Level, dose: Doses, leaks: Leaks
 ) -> Vector:
-    """Expected reading, shape (levels, doses, rings, others)."""
+    """Expected reading, shape (levels, doses, rings, others); a dry one knows no dose."""
     ring = leaks.ring_areas[None, :, None]
     other = leaks.other_areas[None, None, :]
     if kind == "wet":
         share = expected.response.share(ring * (1 - dose.closed[:, None, None]) + other)
         share = share * (1 + dose.gains[:, None, None])
     else:
-        share = np.broadcast_to(
-            expected.response.share(ring + other),
-            (len(dose.gains), len(leaks.ring_areas), len(leaks.other_areas)),
-        )
+        share = expected.response.share(ring + other)
     healthy = expected.pressure_pa * np.exp(level.log_level)
     return np.maximum(healthy[:, None, None, None] * share[None], 2e3)
 
@@ -155,9 +156,14 @@ def _blunder_density(
 ) -> Vector:
     """Density of a reading that is a slip of units or anything at all. [1/Pa]"""
     anything = max((blunder - len(SLIPS) * SLIP_CHANCE), 1e-4) / (2 * expected.pressure_pa)
-    density = np.full(predicted.shape, anything)
-    for factor in SLIPS:
-        sd = 0.06 * predicted / factor
-        x = (pressure - predicted / factor) / sd
-        density = density + SLIP_CHANCE * np.exp(-0.5 * x**2) / (sd * np.sqrt(2 * np.pi))
-    return density
+    ratio = np.log(pressure + 1.0) - np.log(predicted)
+    slips = np.interp(ratio, SLIP_GRID, _slip_density(SLIP_GRID), left=0.0, right=0.0)
+    return np.asarray(anything + slips / (pressure + 1.0))
+
+
+def _slip_density(log_ratio: Vector) -> Vector:
+    """Density of the logarithm of a reading over its prediction, if its unit was a slip."""
+    centres = -np.log(SLIPS)
+    off = (log_ratio[:, None] - centres[None, :]) / SLIP_SPREAD
+    normal = np.exp(-0.5 * off**2) / (SLIP_SPREAD * np.sqrt(2 * np.pi))
+    return np.asarray(SLIP_CHANCE * normal.sum(axis=1))

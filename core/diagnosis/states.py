@@ -4,21 +4,23 @@ Faults fall into three groups: mechanical, running (spark, fuel, heat) and the p
 two of each may be present at once, so up to six together: a scored bore, worn plug and cracked
 insulator that were all seen are all believed. A well seal leaks outside the chamber, touches
 nothing else, and is carried beside the sets.
+
+Arrays over fault sets have three axes, in this order: mechanical m, running r, plug p.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
-from itertools import combinations, product
+from functools import cache, lru_cache
+from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
 
 from core.knowledge import knowledge
 
-GROUPS = ("mechanical", "running", "plug")
+MECHANICAL, RUNNING, PLUG = "mechanical", "running", "plug"
+GROUPS = (MECHANICAL, RUNNING, PLUG)
 AT_ONCE = 2
 EXCLUSIVE = frozenset({"fuel-rich", "fuel-lean"})
 WELL_SEAL = "well-seal"
@@ -36,74 +38,64 @@ Mask = NDArray[np.bool_]
 
 
 @dataclass(frozen=True, eq=False)
-class States:
-    """All fault sets of a cylinder, in one fixed order: mechanical by running by plug.
+class Group:
+    """The combinations of one group's faults, none of them first.
 
     Attributes
     ----------
-    faults : the fault ids, in the columns of `has`.
-    has : bool array, shape (sets, faults)
-        Which faults each set holds.
-    mechanical : tuple of frozenset
-        The mechanical combinations; set number s has combination s // `per_mechanical`.
+    faults : the group's fault ids, in the columns of `has`.
+    combinations : tuple of frozenset
+    has : bool array, shape (combinations, faults)
     """
 
     faults: tuple[str, ...]
-    has: NDArray[np.bool_]
-    mechanical: tuple[frozenset[str], ...]
-    per_mechanical: int
+    combinations: tuple[frozenset[str], ...]
+    has: Mask
 
-    @property
-    def size(self) -> int:
-        return len(self.has)
+    @classmethod
+    def of(cls, faults: tuple[str, ...]) -> Group:
+        """Every way to have at most two of some faults."""
+        found = [
+            frozenset(combination)
+            for size in range(AT_ONCE + 1)
+            for combination in combinations(faults, size)
+        ]
+        allowed = tuple(one for one in found if not one >= EXCLUSIVE)
+        has = np.array([[fault in one for fault in faults] for one in allowed])
+        return cls(faults, allowed, has.reshape(len(allowed), len(faults)))
 
-    def active(self, causes: tuple[str, ...]) -> NDArray[np.bool_]:
-        """Which sets hold any of the causes, shape (sets,)."""
+    def active(self, causes: tuple[str, ...]) -> Mask:
+        """Which combinations hold any of the causes, shape (combinations,)."""
         columns = [at for at, fault in enumerate(self.faults) if fault in causes]
         return np.asarray(self.has[:, columns].any(axis=1))
 
-    def by_mechanical(self, values: Vector) -> Vector:
-        """Sum the last axis over everything but the mechanical combination."""
-        shape = (*values.shape[:-1], len(self.mechanical), self.per_mechanical)
-        summed: Vector = values.reshape(shape).sum(axis=-1)
-        return summed
-
-    def log_prior(self, odds: Mapping[str, float]) -> Vector:
-        """Normalised log prior of every set.
-
-        Parameters
-        ----------
-        odds : mapping of fault id to factor
-            What was known beforehand; absent means 1.
-
-        Returns
-        -------
-        ndarray, shape (sets,)
-            Natural logarithms of probabilities that sum to one.
-        """
-        known = knowledge()
+    @lru_cache(maxsize=4096)  # noqa: B019 - there are a handful of groups, all kept for good
+    def prior(self, factors: tuple[tuple[str, float], ...]) -> Vector:
+        """Normalised prior of every combination, `factors` multiplying the usual odds."""
+        odds = dict(factors)
         logit = np.empty(len(self.faults))
         for at, fault in enumerate(self.faults):
-            prior = known.fault(fault, "cylinder").prior
-            logit[at] = np.log(prior / (1 - prior) * odds.get(fault, 1.0))
-        log_prior = self.has @ logit + _couplings(self)
-        log_prior -= np.logaddexp.reduce(log_prior)
-        return np.asarray(log_prior)
+            usual = knowledge().fault(fault, "cylinder").prior
+            logit[at] = np.log(usual / (1 - usual) * odds.get(fault, 1.0))
+        weight = np.exp(self.has @ logit)
+        return np.asarray(weight / weight.sum())
 
 
-def _couplings(states: States) -> Vector:
-    """A fault that leads to another raises it instead of competing with it."""
-    raised = np.zeros(states.size)
-    for when, modifier in knowledge().modifiers.items():
-        kind, _, name = when.partition("/")
-        if kind != "fault" or name not in states.faults:
-            continue
-        present = states.has[:, states.faults.index(name)]
-        for fault, factor in modifier.odds.items():
-            if fault in states.faults:
-                both = present & states.has[:, states.faults.index(fault)]
-                raised += both * np.log(factor)
-    return raised
+@dataclass(frozen=True, eq=False)
+class States:
+    """All fault sets of a cylinder as the product of its three groups."""
+
+    mechanical: Group
+    running: Group
+    plug: Group
+
+    @property
+    def groups(self) -> tuple[Group, Group, Group]:
+        return self.mechanical, self.running, self.plug
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        return tuple(fault for group in self.groups for fault in group.faults)
 
 
 @cache
@@ -111,19 +103,5 @@ def states_of(cycle: str, cooling: str) -> States:
     """The fault sets of one cylinder of an engine of this kind."""
     engine = {"cycle": cycle, "cooling": cooling}
     faults = [f for f in knowledge().of_scope("cylinder") if f.possible_on(engine)]
-    groups = [[f.id for f in faults if f.group == group] for group in GROUPS]
-    choices = [_choices(members) for members in groups]
-    ids = tuple(fault for members in groups for fault in members)
-    sets = [frozenset().union(*parts) for parts in product(*choices)]
-    has = np.array([[fault in one for fault in ids] for one in sets])
-    return States(ids, has, tuple(choices[0]), len(choices[1]) * len(choices[2]))
-
-
-def _choices(members: list[str]) -> list[frozenset[str]]:
-    """Every way to have at most two of them, none first."""
-    found = [
-        frozenset(combination)
-        for size in range(AT_ONCE + 1)
-        for combination in combinations(members, size)
-    ]
-    return [one for one in found if not one >= EXCLUSIVE]
+    members = [tuple(f.id for f in faults if f.group == group) for group in GROUPS]
+    return States(*(Group.of(ids) for ids in members))

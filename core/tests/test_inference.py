@@ -1,5 +1,6 @@
 """The message passing against a sum over everything, written down without it."""
 
+from functools import cache
 from itertools import pairwise, product
 
 import numpy as np
@@ -7,40 +8,105 @@ from django.test import SimpleTestCase
 
 from core.diagnosis.inference import pressure_table
 from core.diagnosis.model import Model
+from core.knowledge import knowledge
 from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs
+
+
+@cache
+def first_that_acts(channel, present, value, cut=False):
+    """Chance of a value by the definition of a channel: causes in order, then the base."""
+    chance, left = 0.0, 1.0
+    at = channel.values.index(value)
+    for cause in channel.causes:
+        if any(fault in present for fault in cause.faults):
+            strength = cause.cut_strength if cut else cause.strength
+            chance += left * strength * cause.values[at]
+            left *= 1 - strength
+    return chance + left * channel.base[at]
+
+
+def set_weight(words, context, own, prior):
+    """Prior times likelihood of one fault set, finding by finding, straight from the tables."""
+    known = knowledge()
+    present = own | context
+    weight = prior
+    for modifier in (m for when, m in known.modifiers.items() if when.startswith("fault/")):
+        if modifier.when.removeprefix("fault/") in present:
+            weight *= np.prod([factor for fault, factor in modifier.odds.items() if fault in own])
+    for finding, _ in words.direct:
+        weight *= first_that_acts(known.channels[finding.channel], present, finding.value)
+    if words.face:
+        faces = known.direct_faces if words.tables.direct else known.faces
+        total = 0.0
+        for at, face in enumerate(faces.values):
+            said = [
+                known.face_words[f.channel.removeprefix("plug/")][f.value][at]
+                for f, _ in words.face
+            ]
+            total += first_that_acts(faces, present, face, words.injection_cut) * np.prod(said)
+        weight *= total
+    if words.heard:
+        fires = 1 - known.misfire_leak
+        for cause in known.misfire_causes:
+            if any(fault in present for fault in cause.faults):
+                fires *= 1 - cause.strength
+        said = [known.heard[f.channel][f.value] for f, _ in words.heard]
+        fired, missed = (np.prod([one[at] for one in said]) for at in (0, 1))
+        weight *= fired * fires + missed * (1 - fires)
+    if words.well:
+        sealed = 0.0
+        for seal in (False, True):
+            chance = words.seal_prior if seal else 1 - words.seal_prior
+            for finding, _ in words.well:
+                with_seal = present | ({"well-seal"} if seal else set())
+                chance *= first_that_acts(known.channels[finding.channel], with_seal, finding.value)
+            sealed += chance
+        weight *= sealed
+    return weight
+
+
+def all_weights(words):
+    """Every fault set in every context, shape (contexts, m, r, p)."""
+    groups = words.tables.states.groups
+    priors = [group.prior(tuple(sorted(words.odds.items()))) for group in groups]
+    shape = (len(words.tables.contexts), *(len(prior) for prior in priors))
+    weights = np.empty(shape)
+    for c, m, r, p in np.ndindex(*shape):
+        own = frozenset().union(
+            *(g.combinations[at] for g, at in zip(groups, (m, r, p), strict=True))
+        )
+        prior = priors[0][m] * priors[1][r] * priors[2][p]
+        weights[c, m, r, p] = set_weight(words, words.tables.contexts[c], own, prior)
+    return weights
 
 
 def brute_force(model):
     """Fault-set posteriors, situations, levels and gaskets by summing every joint state."""
     problem = model.problem
     cylinders = len(problem.words)
-    gaskets = problem.leaks.shape[1]
+    mechanical, gaskets, _ = problem.leaks.shape
     grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
-    weights = [words.weights() for words in problem.words]
-    m, shape = problem.leaks.shape[0], (len(grid) * gaskets**2, problem.leaks.shape[0])
+    weights = [all_weights(words) for words in problem.words]
+    shape = (len(grid) * gaskets**2, mechanical)
     leak = [np.broadcast_to(pressure_table(problem, one), shape) for one in problem.pressures]
-    leak = [one.reshape(len(grid), gaskets, gaskets, m) for one in leak]
-    per = problem.words[0].tables.states.per_mechanical
-    links = [(a, b) for row in problem.rows for a, b in pairwise(row)]
+    leak = [one.reshape(len(grid), gaskets, gaskets, mechanical) for one in leak]
+    links = [pair for row in problem.rows for pair in pairwise(row)]
     priors = [prior for row in problem.gaskets for prior in row]
-    sets = [np.zeros(weights[0].shape[1]) for _ in range(cylinders)]
+    sets = [np.zeros(weights[0].shape[1:]) for _ in range(cylinders)]
     situation = np.zeros(len(problem.situations.log_prior))
     level = np.zeros(len(grid))
     pair = {link: np.zeros(gaskets) for link in links}
     for at, log_prior in enumerate(problem.situations.log_prior):
         contexts = problem.situations.context_of[at]
         for opened in product(range(gaskets), repeat=len(links)):
-            left = dict.fromkeys(range(cylinders), 0)
-            right = dict.fromkeys(range(cylinders), 0)
+            left, right = [0] * cylinders, [0] * cylinders
             chance = np.exp(log_prior + grid)
             for (a, b), state, prior in zip(links, opened, priors, strict=True):
                 right[a], left[b] = state, state
                 chance = chance * prior[state]
-            own = []
-            for i in range(cylinders):
-                table = leak[i][:, left[i], right[i], :]
-                own.append(np.repeat(table, per, axis=1) * weights[i][contexts[i]][None, :])
-            sums = [one.sum(axis=1) for one in own]
+            tables = [leak[i][:, left[i], right[i]] for i in range(cylinders)]
+            own = [weights[i][contexts[i]] for i in range(cylinders)]
+            sums = [t @ w.sum(axis=(1, 2)) for t, w in zip(tables, own, strict=True)]
             joint = chance * np.prod(sums, axis=0)
             situation[at] += joint.sum()
             level += joint
@@ -48,7 +114,7 @@ def brute_force(model):
                 pair[link][state] += joint.sum()
             for i in range(cylinders):
                 others = chance * np.prod([s for j, s in enumerate(sums) if j != i], axis=0)
-                sets[i] += (others[:, None] * own[i]).sum(axis=0)
+                sets[i] += (others @ tables[i])[:, None, None] * own[i]
     total = situation.sum()
     return (
         [one / total for one in sets],
@@ -67,20 +133,28 @@ class ExactnessTests(SimpleTestCase):
         np.testing.assert_allclose(
             solved.level, level.reshape(len(solved.level), -1).sum(axis=1), atol=1e-9
         )
-        for ours, expected in zip(solved.sets, sets, strict=True):
+        for at, expected in enumerate(sets):
+            ours = solved.weights[at].sets(solved.response[at])
             np.testing.assert_allclose(ours, expected, atol=1e-9)
+            posterior = solved.posteriors[at]
+            np.testing.assert_allclose(posterior.mechanical, expected.sum((1, 2)), atol=1e-9)
+            np.testing.assert_allclose(posterior.running, expected.sum((0, 2)), atol=1e-9)
+            np.testing.assert_allclose(posterior.plug, expected.sum((0, 1)), atol=1e-9)
         for link, expected in pair.items():
             np.testing.assert_allclose(solved.pair[link], expected, atol=1e-9)
 
     def test_one_cylinder(self):
-        made = document(1, "single", cycle="two-stroke")
-        made["cylinders"] = plugs(SOOTY_PLUG)
+        made = document(1, "single")
+        made["engine"]["cycle"] = "two-stroke"
+        made["cylinders"] = plugs({**SOOTY_PLUG, "threads": ["oily"], "insulator": "blistered"})
         made["tests"] = {"compression": [compression([90])]}
         self.assert_same(made)
 
     def test_two_neighbours_dry(self):
-        made = document(2, ignition="wasted-spark", firing_order=[1, 2])
-        made["cylinders"] = plugs(SOOTY_PLUG, SOUND_PLUG)
+        made = document(2, ignition="wasted-spark", firing_order=[1, 2], fuel_system="port")
+        made["inspection"] = {"trouble_codes": ["P0301"], "complaints": ["misfire"]}
+        made["cylinders"] = plugs({**SOOTY_PLUG, "ground_electrode": "rounded"}, SOUND_PLUG)
+        made["cylinders"][1]["borescope"] = {"bore": "polished", "crown": "oily"}
         made["tests"] = {"compression": [compression([150, 95])]}
         self.assert_same(made)
 
