@@ -22,6 +22,7 @@ from tools.machine import (
 from tools.start import application_environment
 
 CHROMIUM = Path("/usr/bin/chromium")
+DRIVER_NEEDS = Path("/usr/lib/*/libatomic.so.1")  # By the browser driver's own Node.
 
 
 def main(arguments: list[str]) -> int:
@@ -29,7 +30,7 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("tests", nargs="*", help="only these tests, as dotted names")
     options = parser.parse_args(arguments)
     python_packages("check")
-    system_packages({"chromium": CHROMIUM})
+    system_packages({"chromium": CHROMIUM, "libatomic1": DRIVER_NEEDS})
     environment = front_packages()
     failed = []
     if not options.tests:

@@ -42,7 +42,7 @@ class Weights:
         """Running weights gathered by mode, shape (c, u)."""
         shape = (len(running), len(self.tables.modes))
         flat = np.bincount(self.tables.mode_slots, running.ravel(), shape[0] * shape[1])
-        return flat.reshape(shape)
+        return np.asarray(flat, dtype=np.float64).reshape(shape)
 
     def divided(self, table: Table) -> Weights:
         """The same weights without one finding's table."""
