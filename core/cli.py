@@ -20,6 +20,9 @@ def main(arguments: list[str] | None = None) -> int:
     assess = commands.add_parser("assess", help="assess an inspection document")
     assess.add_argument("file", help="a JSON document, or - for standard input")
     assess.set_defaults(run=_assess)
+    calc = commands.add_parser("calc", help="compute one thing: a JSON object in, one out")
+    calc.add_argument("name", help="atmosphere, cranking, leakdown or leak-area")
+    calc.set_defaults(run=_calc)
     schema = commands.add_parser("schema", help="print the JSON Schema of inspection documents")
     schema.set_defaults(run=_schema)
     options = parser.parse_args(arguments)
@@ -42,6 +45,13 @@ def _assess(options: argparse.Namespace) -> dict[str, Any]:
     from core.document import read_document
 
     return assess(read_document(_bytes(options.file)))
+
+
+def _calc(options: argparse.Namespace) -> dict[str, Any]:
+    from core.calculators import calculate
+    from core.document.reading import parse_json
+
+    return calculate(options.name, parse_json(_bytes("-")))
 
 
 def _schema(_: argparse.Namespace) -> dict[str, Any]:

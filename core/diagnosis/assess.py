@@ -18,9 +18,10 @@ from core.diagnosis.consequences import (
     worst,
 )
 from core.diagnosis.explanation import reasons
+from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
-from core.diagnosis.pressures import Reading
+from core.diagnosis.pressures import Evidence, Reading
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
 from core.knowledge import knowledge
@@ -179,7 +180,7 @@ class Assessor:
 
     def _recorded(self, number: int) -> bool:
         words = self.model.problem.words[self.model.index(number)]
-        return bool(words.findings) or bool(self.model.readings_of(number))
+        return bool(words.findings) or bool(self.model.gauged_of(number))
 
     def _record(self, number: int) -> dict[str, Any]:
         records = self.document.get("cylinders", [])
@@ -193,9 +194,9 @@ class Assessor:
             model.problem,
             model.solution,
             model.index(number),
-            model.readings_of(number),
+            model.gauged_of(number),
             self._said,
-            model.density_without,
+            model.gauged_without,
         )
         return {
             fault: [
@@ -205,8 +206,12 @@ class Assessor:
             for fault, listed in found.items()
         }
 
-    def _said(self, reading: Reading) -> str:
+    def _said(self, reading: Evidence) -> str:
         """A reading as a rebuilder would say it: the figure, and how it stands to its peers."""
+        if isinstance(reading, Escape):
+            return reading.spoken
+        if isinstance(reading, Leakdown):
+            return f"leak-down: {reading.spoken}"
         name = "compression" if reading.kind == "dry" else "wet compression"
         peers = [
             other.pressure_pa

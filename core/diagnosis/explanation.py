@@ -13,7 +13,7 @@ from core.diagnosis.inference import (
     pressure_table,
     respond,
 )
-from core.diagnosis.pressures import Reading
+from core.diagnosis.pressures import Evidence, Gauged
 from core.diagnosis.states import Vector
 
 LEAST_BITS = 0.1
@@ -33,9 +33,9 @@ def reasons(
     problem: Problem,
     solution: Solution,
     at: int,
-    own: list[Reading],
-    said: Callable[[Reading], str],
-    density_without: Callable[[list[Reading]], Vector | None],
+    own: list[Evidence],
+    said: Callable[[Evidence], str],
+    gauged_without: Callable[[list[Evidence]], Gauged],
 ) -> dict[str, list[Reason]]:
     """Every fault of one cylinder with its reasons, the weightiest first.
 
@@ -48,8 +48,8 @@ def reasons(
         Its pressure readings.
     said : callable
         How a reading is put into words.
-    density_without : callable
-        Log density of the cylinder's readings with some left out; None if none is left.
+    gauged_without : callable
+        What is left of the cylinder's gauges with some left out.
     """
     words = problem.words[at]
     names = words.names
@@ -65,7 +65,7 @@ def reasons(
     if len(own) > 1:
         groups.append(own)  # Readings that say the same hide each other when left out singly.
     for group in groups:
-        leak = pressure_table(problem, density_without(group))
+        leak = pressure_table(problem, gauged_without(group))
         response = respond(solution.cavity[at], leak)
         posterior = solution.weights[at].posterior(response)
         left = _log_odds(words.marginals(posterior))
@@ -76,9 +76,9 @@ def reasons(
     return found
 
 
-def together(group: list[Reading]) -> str:
-    """All pressure readings of a cylinder as one argument."""
-    figures = ", ".join(f"{reading.spoken} {reading.kind}" for reading in group)
+def together(group: list[Evidence]) -> str:
+    """All that gauges and the ear said of a cylinder, as one argument."""
+    figures = ", ".join(one.spoken for one in group)
     return f"its pressures taken together: {figures}"
 
 

@@ -17,7 +17,7 @@ import numpy as np
 from core.diagnosis.cylinder import CylinderWords, Posterior, Weights
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Level
-from core.diagnosis.pressures import Doses
+from core.diagnosis.pressures import Doses, Gauged
 from core.diagnosis.situations import Situations
 from core.diagnosis.states import Vector
 
@@ -36,8 +36,8 @@ class Problem:
         For each row, the prior of each gasket between its neighbours.
     words : list of CylinderWords
         One for each cylinder.
-    pressures : list of (ndarray, shape (x, rings * others)) or None
-        Log density of each cylinder's readings; None where it has none.
+    pressures : list of Gauged
+        What gauges and the ear say of each cylinder.
     """
 
     situations: Situations
@@ -47,7 +47,7 @@ class Problem:
     rows: tuple[tuple[int, ...], ...]
     gaskets: tuple[tuple[Vector, ...], ...]
     words: list[CylinderWords]
-    pressures: list[Vector | None]
+    pressures: list[Gauged]
 
 
 @dataclass(frozen=True, eq=False)
@@ -112,14 +112,19 @@ def solve(problem: Problem) -> Solution:
     return Solution(joint.sum(axis=1), level, posteriors, pairs, cavities, leak, responses, weights)
 
 
-def pressure_table(problem: Problem, pressure: Vector | None) -> Vector:
+def pressure_table(problem: Problem, said: Gauged) -> Vector:
     """Likelihood of a cylinder's readings by m, shape (x * g * g, m); ones where it has none."""
     m, g, _ = problem.leaks.shape
-    if pressure is None:
-        return np.ones((1, m))
-    density = np.exp(pressure - pressure.max())
+    if said.density is None:
+        if said.heard is None:
+            return np.ones((1, m))
+        return np.tile(said.heard, (len(problem.level.log_level) * len(problem.dose.gains), 1))
+    density = np.exp(said.density - said.density.max())
     table = (density @ problem.leaks.weights).reshape(-1, m, g * g)
-    return np.ascontiguousarray(table.transpose(0, 2, 1)).reshape(-1, m)
+    table = np.ascontiguousarray(table.transpose(0, 2, 1))
+    if said.heard is not None:
+        table *= said.heard[None]
+    return table.reshape(-1, m)
 
 
 def respond(cavity: Vector, leak: Vector) -> Vector:

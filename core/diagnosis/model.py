@@ -12,14 +12,16 @@ from core.diagnosis.channels import likelihoods
 from core.diagnosis.cylinder import CylinderWords
 from core.diagnosis.evidence import Finding, coded_cylinders, findings
 from core.diagnosis.inference import Problem, Solution, solve
+from core.diagnosis.leakdowns import leakdowns
 from core.diagnosis.leaks import gasket_prior, leaks_of
 from core.diagnosis.level import TEST, TIMING, Expectation, expectation, level_grid
 from core.diagnosis.plausibility import Caution
-from core.diagnosis.pressures import Reading, doses, log_density, readings
+from core.diagnosis.pressures import Evidence, Gauged, Reading, doses, gauged, readings
 from core.diagnosis.situations import Shared, Situations, situations_of
 from core.diagnosis.states import Vector
 from core.engine.layout import Arrangement, arrangement
 from core.knowledge import knowledge
+from core.pressure.response import geometry_of
 
 
 @dataclass(frozen=True, eq=False)
@@ -32,6 +34,7 @@ class Model:
     cautions: list[Caution]
     findings: list[Finding]
     readings: list[Reading]
+    gauged: list[Evidence]
     odds: Odds
     situations: Situations
     problem: Problem
@@ -48,12 +51,23 @@ class Model:
         doubted = frozenset(caution.path for caution in cautions if caution.doubts)
         found = findings(document, doubted)
         read = readings(document, doubted)
+        said: list[Evidence] = [*read, *leakdowns(document, geometry_of(engine)[0])]
         odds = engine_odds(document)
         situations = situations_of(engine, arranged, odds)
-        problem = _problem(document, arranged, expected, found, read, odds, situations)
+        problem = _problem(document, arranged, expected, found, said, odds, situations)
         solution = solve(problem)
         return cls(
-            document, arranged, expected, cautions, found, read, odds, situations, problem, solution
+            document,
+            arranged,
+            expected,
+            cautions,
+            found,
+            read,
+            said,
+            odds,
+            situations,
+            problem,
+            solution,
         )
 
     def index(self, cylinder: int) -> int:
@@ -62,10 +76,14 @@ class Model:
     def readings_of(self, cylinder: int) -> list[Reading]:
         return [reading for reading in self.readings if reading.cylinder == cylinder]
 
-    def density_without(self, group: list[Reading]) -> Vector | None:
-        """Log density of a cylinder's readings with some of them left out."""
-        left = [other for other in self.readings_of(group[0].cylinder) if other not in group]
-        return _density(left, self.expected, self.problem) if left else None
+    def gauged_of(self, cylinder: int) -> list[Evidence]:
+        """Everything that gauges and the ear said of a cylinder."""
+        return [one for one in self.gauged if one.cylinder == cylinder]
+
+    def gauged_without(self, group: list[Evidence]) -> Gauged:
+        """What is left of a cylinder's gauges with some of it left out."""
+        left = [other for other in self.gauged_of(group[0].cylinder) if other not in group]
+        return _gauged(left, self.expected, self.problem)
 
     def shared(self, fault: str, where: tuple[str, ...], name: str | None = None) -> float:
         """Posterior of a shared fault at some kinds of place."""
@@ -97,7 +115,7 @@ def _problem(
     arranged: Arrangement,
     expected: Expectation,
     found: list[Finding],
-    read: list[Reading],
+    said: list[Evidence],
     odds: Odds,
     situations: Situations,
 ) -> Problem:
@@ -116,23 +134,22 @@ def _problem(
         )
         for cylinder in arranged.cylinders
     ]
+    read = [one for one in said if isinstance(one, Reading)]
     dry = [reading.pressure_pa for reading in read if reading.kind == "dry"]
     timing = _moved("valve-timing", odds) if engine["cycle"] == "four-stroke" else 0.0
     level = level_grid(expected, dry, timing, _moved("test-condition", odds))
     dose = doses(any(reading.kind == "wet" for reading in read))
     rows, gaskets = _rows(arranged, odds)
-    problem = Problem(
-        situations, level, dose, leaks_of(*kind), rows, gaskets, words, [None] * len(words)
-    )
-    for at, cylinder in enumerate(arranged.cylinders):
-        own = [reading for reading in read if reading.cylinder == cylinder]
-        if own:
-            problem.pressures[at] = _density(own, expected, problem)
+    problem = Problem(situations, level, dose, leaks_of(*kind), rows, gaskets, words, [])
+    for cylinder in arranged.cylinders:
+        own = [one for one in said if one.cylinder == cylinder]
+        problem.pressures.append(_gauged(own, expected, problem))
     return problem
 
 
-def _density(own: list[Reading], expected: Expectation, problem: Problem) -> Vector:
-    return log_density(own, expected, problem.level, problem.dose, problem.leaks)
+def _gauged(own: list[Evidence], expected: Expectation, problem: Problem) -> Gauged:
+    states = problem.words[0].tables.states
+    return gauged(own, expected, problem.level, problem.dose, problem.leaks, states)
 
 
 def _moved(fault: str, odds: Odds) -> float:

@@ -19,6 +19,7 @@ from scipy.special import ndtr
 
 from core.diagnosis.channels import Likelihoods
 from core.diagnosis.cylinder import CylinderWords
+from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.pressures import doses
 from core.diagnosis.states import CHAMBER_OIL, LEAKING, Group, States, Vector
@@ -204,7 +205,8 @@ class Candidates:
             tests["compression"] = self._compression()
         elif "wet" not in kinds:
             tests["wet-compression"] = self._wet()
-        if "leakdown" not in kinds:
+        own = self.model.gauged_of(self.cylinder)
+        if not any(isinstance(one, Leakdown | Escape) for one in own):
             tests["leakdown"] = _leakdown(self.states.mechanical)
         return tests
 
@@ -212,7 +214,7 @@ class Candidates:
         """Chance of each pair of leak areas given m, from what was read, shape (areas, m)."""
         leaks = self.model.problem.leaks
         sealed = leaks.weights.reshape(-1, *leaks.shape)[:, :, 0, 0]
-        density = self.model.problem.pressures[self.at]
+        density = self.model.problem.pressures[self.at].density
         if density is not None:
             cavity = self.model.solution.cavity[self.at]
             by_grid = cavity.sum(axis=0).reshape(len(density), -1).sum(axis=1)

@@ -12,6 +12,7 @@ from statistics import median
 from typing import Any
 
 from core.diagnosis.evidence import specified_gap_mm
+from core.diagnosis.leakdowns import disagrees
 from core.diagnosis.level import Expectation
 from core.engine.layout import Arrangement
 from core.quantities import UNITS, Dimension, Quantity, length_mm, pressure_pa
@@ -162,6 +163,15 @@ def contradictions(document: dict[str, Any]) -> Iterator[Caution]:
             path = f"/tests/compression/{test.get('id', '')}/readings/{item['cylinder']}/strokes"
             if strokes and final is not None and strokes[0] > 1.02 * final:
                 text = f"Cylinder {item['cylinder']}: the first puff is above the final reading."
+                yield Caution("inconsistent", path, text)
+    for test in document.get("tests", {}).get("leakdown", []):
+        for item in test.get("readings", []):
+            if ("held" in item or "percent" in item) and disagrees(test, item):
+                path = f"/tests/leakdown/{test.get('id', '')}/readings/{item['cylinder']}/held"
+                text = (
+                    f"Cylinder {item['cylinder']}: percent, held pressure and supply do not agree; "
+                    "none of them is used."
+                )
                 yield Caution("inconsistent", path, text)
     for record in document.get("cylinders", []):
         plug = record.get("plug", {})

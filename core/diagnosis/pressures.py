@@ -8,9 +8,10 @@ from typing import Any
 
 import numpy as np
 
+from core.diagnosis.leakdowns import Escape, Leakdown, heard_table, log_density_of
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Expectation, Level
-from core.diagnosis.states import Vector
+from core.diagnosis.states import States, Vector
 from core.knowledge import knowledge
 from core.quantities import PSI_PA, pressure_pa
 
@@ -68,6 +69,47 @@ def readings(document: Mapping[str, Any], doubted: frozenset[str]) -> list[Readi
                 Reading(item["cylinder"], test["kind"], pressure_pa(raw), quality, path, spoken)
             )
     return found
+
+
+@dataclass(frozen=True, eq=False)
+class Gauged:
+    """What one cylinder's gauges and the ear say of its leaks.
+
+    Attributes
+    ----------
+    density : ndarray, shape (levels * doses, rings * others), or None
+        Log density of the readings.
+    heard : ndarray, shape (gaskets * gaskets, mechanical), or None
+        Chance of what was heard in a leak-down.
+    """
+
+    density: Vector | None
+    heard: Vector | None
+
+
+Evidence = Reading | Leakdown | Escape
+
+
+def gauged(
+    own: list[Evidence],
+    expected: Expectation,
+    level: Level,
+    dose: Doses,
+    leaks: Leaks,
+    states: States,
+) -> Gauged:
+    """Weigh everything that gauges and the ear said of one cylinder."""
+    read = [one for one in own if isinstance(one, Reading)]
+    lost = [log_density_of(one, leaks) for one in own if isinstance(one, Leakdown)]
+    density = log_density(read, expected, level, dose, leaks) if read else None
+    if lost:
+        flat = np.sum(lost, axis=0)[None, :]
+        rows = len(level.log_level) * len(dose.gains)
+        density = (
+            np.broadcast_to(flat, (rows, flat.shape[1])) if density is None else density + flat
+        )
+    tables = [heard_table(one, states, leaks.shape[1]) for one in own if isinstance(one, Escape)]
+    return Gauged(density, np.prod(tables, axis=0) if tables else None)
 
 
 def log_density(

@@ -60,8 +60,8 @@ def _cylinders(summary: Summary) -> list[str]:
         if pair["probability"] >= LIKELY:
             a, b = pair["cylinders"]
             said.append(
-                f"Cylinders {a} and {b} are low together: most likely the gasket between them "
-                f"({_percent(pair['probability'])})."
+                f"Cylinders {a} and {b} lose pressure together: most likely the gasket between "
+                f"them ({_percent(pair['probability'])})."
             )
             told |= {a, b}
     by_number = {one["number"]: one for one in summary.cylinders}

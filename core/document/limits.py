@@ -31,10 +31,10 @@ def beyond_instruments(document: dict[str, Any]) -> Iterator[CoreError]:
             if raw["value"] < 0:
                 yield problem("range", path, raw["value"], "zero or more")
             continue
-        yield from _one_quantity(path, name, raw, Dimension(dimensions[0]))
+        yield from one_quantity(path, name, raw, Dimension(dimensions[0]))
 
 
-def _one_quantity(
+def one_quantity(
     path: str, name: str, raw: dict[str, Any], dimension: Dimension
 ) -> Iterator[CoreError]:
     try:

@@ -46,6 +46,17 @@ def read_document(data: bytes) -> dict[str, Any]:
     DocumentRefused
         With every problem found, each naming a JSON Pointer (RFC 6901).
     """
+    return check_document(parse_json(data))
+
+
+def parse_json(data: bytes) -> Any:
+    """JSON of one meaning only: no duplicate keys, no NaN, no depth to drown in.
+
+    Raises
+    ------
+    DocumentRefused
+        With every problem found, each naming a JSON Pointer.
+    """
     if len(data) > MOST_BYTES:
         raise DocumentRefused([CoreError("too-large", "", len(data), "a document of at most 5 MB")])
     try:
@@ -65,7 +76,7 @@ def read_document(data: bytes) -> dict[str, Any]:
         raise DocumentRefused([CoreError("not-json", "", str(error), "a finite number")]) from None
     if found:
         raise DocumentRefused(_placed_duplicates(raw, found))
-    return check_document(raw)
+    return raw
 
 
 def check_document(raw: Any) -> dict[str, Any]:
@@ -163,7 +174,7 @@ def _refuse_deep(text: str) -> None:
 def _shape_problems(document: Any) -> Iterator[CoreError]:
     errors = sorted(validator().iter_errors(document), key=lambda e: [str(s) for s in e.path])
     for error in errors:
-        yield from _translated(error)
+        yield from translated(error)
     if not errors:
         yield from _not_finite(document, [])
 
@@ -184,7 +195,7 @@ def _not_finite(value: Any, steps: list[Any]) -> Iterator[CoreError]:
         yield CoreError("text", pointer(steps), value, "text without the null character")
 
 
-def _translated(error: ValidationError) -> Iterator[CoreError]:
+def translated(error: ValidationError) -> Iterator[CoreError]:
     """The validator's complaint in the house's words."""
     path = list(error.absolute_path)
     schema: Any = error.schema

@@ -6,6 +6,7 @@ from itertools import pairwise, product
 import numpy as np
 from django.test import SimpleTestCase
 
+from core.diagnosis.cylinder import CylinderWords
 from core.diagnosis.inference import pressure_table
 from core.diagnosis.model import Model
 from core.knowledge import knowledge
@@ -65,19 +66,12 @@ def set_weight(words, context, own, prior):
     return weight
 
 
-def all_weights(words):
-    """Every fault set in every context, shape (contexts, m, r, p)."""
-    groups = words.tables.states.groups
-    priors = [group.prior(tuple(sorted(words.odds.items()))) for group in groups]
-    shape = (len(words.tables.contexts), *(len(prior) for prior in priors))
-    weights = np.empty(shape)
-    for c, m, r, p in np.ndindex(*shape):
-        own = frozenset().union(
-            *(g.combinations[at] for g, at in zip(groups, (m, r, p), strict=True))
-        )
-        prior = priors[0][m] * priors[1][r] * priors[2][p]
-        weights[c, m, r, p] = set_weight(words, words.tables.contexts[c], own, prior)
-    return weights
+def spread_out(weights):
+    """The factored weights of every fault set in every context, shape (contexts, m, r, p)."""
+    mode_of = weights.tables.mode_of
+    terms = zip(weights.running, weights.mixed, strict=True)
+    dense = sum(own[:, :, None, None] * mixed[mode_of] for own, mixed in terms)
+    return dense.transpose(0, 2, 1, 3)
 
 
 def brute_force(model):
@@ -86,7 +80,7 @@ def brute_force(model):
     cylinders = len(problem.words)
     mechanical, gaskets, _ = problem.leaks.shape
     grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
-    weights = [all_weights(words) for words in problem.words]
+    weights = [spread_out(words.weights()) for words in problem.words]
     shape = (len(grid) * gaskets**2, mechanical)
     leak = [np.broadcast_to(pressure_table(problem, one), shape) for one in problem.pressures]
     leak = [one.reshape(len(grid), gaskets, gaskets, mechanical) for one in leak]
@@ -122,6 +116,50 @@ def brute_force(model):
         level / total,
         {link: one / total for link, one in pair.items()},
     )
+
+
+class WeightTests(SimpleTestCase):
+    SAMPLES = 400
+
+    def test_the_factored_weights_are_those_of_the_tables(self):
+        made = document(2, ignition="wasted-spark", firing_order=[1, 2], fuel_system="port")
+        made["inspection"] = {"trouble_codes": ["P0301"], "complaints": ["misfire"]}
+        worn = {"ground_electrode": "rounded", "insulator": "flashover", "threads": ["oily"]}
+        made["cylinders"] = plugs({**SOOTY_PLUG, **worn}, SOUND_PLUG)
+        made["cylinders"][0]["boot"] = ["tracked", "oily"]
+        made["cylinders"][0]["well"] = {"oil": "trace", "water": "pooled"}
+        made["cylinders"][0]["borescope"] = {"bore": "polished", "crown": "oily"}
+        random = np.random.default_rng(7)
+        for words in Model.of(made).problem.words:
+            dense = spread_out(words.weights())
+            groups = words.tables.states.groups
+            priors = [group.prior(tuple(sorted(words.odds.items()))) for group in groups]
+            for c, m, r, p in random.integers(0, dense.shape, (self.SAMPLES, 4)):
+                chosen = [g.combinations[at] for g, at in zip(groups, (m, r, p), strict=True)]
+                prior = priors[0][m] * priors[1][r] * priors[2][p]
+                own = frozenset().union(*chosen)
+                expected = set_weight(words, words.tables.contexts[c], own, prior)
+                self.assertAlmostEqual(dense[c, m, r, p] / expected, 1, delta=1e-9)
+
+    def test_taking_a_finding_out_is_never_having_had_it(self):
+        made = document(1, "single", fuel_system="port")
+        made["cylinders"] = plugs({**SOOTY_PLUG, "threads": ["oily"], "insulator": "flashover"})
+        made["cylinders"][0]["borescope"] = {"bore": "polished"}
+        made["tests"] = {
+            "balance": [{"cylinder": 1, "felt": "none"}],
+            "spark": [{"cylinder": 1, "result": "weak"}],
+        }
+        words = Model.of(made).problem.words[0]
+        whole = words.weights()
+        for finding in words.findings:
+            left = [other for other in words.findings if other is not finding]
+            fresh = CylinderWords.read(words.tables, left, words.odds, injection_cut=False)
+            with self.subTest(finding=finding.text):
+                np.testing.assert_allclose(
+                    spread_out(words.weights_without(finding, whole)),
+                    spread_out(fresh.weights()),
+                    rtol=1e-9,
+                )
 
 
 class ExactnessTests(SimpleTestCase):

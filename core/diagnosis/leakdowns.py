@@ -1,0 +1,142 @@
+"""Leak-down readings as evidence: how much a cylinder leaks at rest, and where it is heard.
+
+The reading argues about the same leak areas as the compression does. The restrictor turns it into
+an area; an unknown restrictor widens the answer. What the ear hears argues about the paths.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from core.diagnosis.leaks import Leaks
+from core.diagnosis.states import States, Vector
+from core.engine.kinematics import Geometry
+from core.knowledge import knowledge
+from core.pressure.leakdown import leak_area_m2, restrictor_area_m2
+from core.pressure.response import REFERENCE_M3
+from core.quantities import PSI_PA, length_mm, pressure_pa
+
+LEAST_AREA = 0.02  # mm2 for each 500 cm3: below it no tester tells one cylinder from another.
+DISAGREE_PERCENT = 5.0
+EXITS: dict[str, tuple[str, ...]] = {
+    "intake": ("intake-valve-sealing",),
+    "exhaust": ("exhaust-valve-sealing",),
+    "crankcase": ("ring-sealing", "piston-damage"),
+    "coolant": ("head-gasket-coolant",),
+    "neighbour": (),
+}
+CRANKCASE_MURMUR = 0.15  # A healthy ring path is heard a little at the oil filler; from memory.
+
+
+@dataclass(frozen=True)
+class Leakdown:
+    """What one cylinder held, as a leak area. [mm2 for each 500 cm3]"""
+
+    cylinder: int
+    area: float
+    log_sd: float
+    path: str
+    spoken: str
+
+
+@dataclass(frozen=True)
+class Escape:
+    """Where the air of one cylinder was heard to escape; none of the exits if nothing was."""
+
+    cylinder: int
+    exits: frozenset[str]
+    path: str
+    spoken: str
+
+
+def held_of(test: Mapping[str, Any], item: Mapping[str, Any]) -> tuple[float, float] | None:
+    """Supply and held pressure of a reading, from whichever way it was written. [Pa]"""
+    known = knowledge().pressure["leakdown"]
+    supply = pressure_pa(test["supply"]) if "supply" in test else known["supply_psi"] * PSI_PA
+    if "held" in item:
+        return supply, pressure_pa(item["held"])
+    if "percent" in item:
+        return supply, supply * (1 - item["percent"] / 100)
+    return None
+
+
+def disagrees(test: Mapping[str, Any], item: Mapping[str, Any]) -> bool:
+    """Whether percent and held pressure contradict each other, or more is held than supplied."""
+    both = held_of(test, item)
+    if both is None or both[0] <= 0:
+        return True
+    supply, held = both
+    if held > supply * 1.02:
+        return True
+    percent = item.get("percent")
+    return percent is not None and abs(percent - 100 * (1 - held / supply)) > DISAGREE_PERCENT
+
+
+def leakdowns(document: Mapping[str, Any], geometry: Geometry) -> Iterator[Leakdown | Escape]:
+    """Every usable leak-down reading and what was heard with it."""
+    for test in document.get("tests", {}).get("leakdown", []):
+        base = f"/tests/leakdown/{test.get('id', '')}/readings"
+        for item in test.get("readings", []):
+            cylinder = item["cylinder"]
+            if item.get("escapes"):
+                heard = frozenset(item["escapes"]) - {"none"}
+                where = " and ".join(sorted(heard)) or "nowhere"
+                path, said = f"{base}/{cylinder}/escapes", f"air heard escaping: {where}"
+                yield Escape(cylinder, heard, path, said)
+            if ("held" in item or "percent" in item) and not disagrees(test, item):
+                yield _reading(test, item, geometry, f"{base}/{cylinder}/held")
+
+
+def _reading(
+    test: Mapping[str, Any], item: Mapping[str, Any], geometry: Geometry, path: str
+) -> Leakdown:
+    known = knowledge().pressure["leakdown"]
+    supply, held = held_of(test, item) or (0.0, 0.0)
+    given = test.get("restrictor")
+    diameter = length_mm(given) / 1e3 if given else known["restrictor_in"] * 0.0254
+    restrictor = restrictor_area_m2(min(diameter, 0.05), known["discharge"])
+    scale = 1e6 / (geometry.swept_m3 / REFERENCE_M3)
+    error = known["reading_psi"] * PSI_PA
+    areas = [
+        max(leak_area_m2(supply, restrictor, float(np.clip(p, 0.005 * supply, supply))) * scale,
+            LEAST_AREA)
+        for p in (held, held - error, held + error)
+    ]  # fmt: skip
+    tester = known["known_spread"] if given else known["unknown_spread"]
+    read = abs(np.log(areas[1] / areas[2])) / 2
+    spoken = (
+        f"{item['held']['value']:g} {item['held']['unit']} held"
+        if "held" in item
+        else f"{item['percent']:g} % lost"
+    )
+    return Leakdown(item["cylinder"], areas[0], float(np.hypot(tester, read)), path, spoken)
+
+
+def log_density_of(reading: Leakdown, leaks: Leaks) -> Vector:
+    """Log density of a leak-down reading, shape (rings * others,)."""
+    healthy = knowledge().pressure["areas"]["healthy"]
+    total = leaks.ring_areas[:, None] + leaks.other_areas[None, :] + healthy
+    off = (np.log(reading.area) - np.log(total)) / reading.log_sd
+    blunder = knowledge().pressure["scatter"]["outlier"]
+    normal = np.exp(-0.5 * off**2) / (reading.log_sd * np.sqrt(2 * np.pi))
+    return np.asarray(np.log((1 - blunder) * normal + blunder * 0.1)).ravel()
+
+
+def heard_table(escape: Escape, states: States, gaskets: int) -> Vector:
+    """Chance of what was heard, shape (g * g, m)."""
+    known = knowledge().pressure["escapes"]
+    mechanical = states.mechanical
+    chance = np.ones((gaskets, gaskets, len(mechanical.combinations)))
+    for exit_, faults in EXITS.items():
+        leaking = np.broadcast_to(mechanical.active(faults), chance.shape)
+        if exit_ == "neighbour":
+            open_ = np.arange(gaskets) > 0
+            leaking = np.broadcast_to((open_[:, None] | open_[None, :])[:, :, None], chance.shape)
+        mistaken = CRANKCASE_MURMUR if exit_ == "crankcase" else known["mistaken"]
+        heard = np.where(leaking, known["heard_share"], mistaken)
+        chance *= heard if exit_ in escape.exits else 1 - heard
+    return chance.reshape(gaskets * gaskets, -1)
