@@ -23,6 +23,11 @@ def main(arguments: list[str] | None = None) -> int:
     calc = commands.add_parser("calc", help="compute one thing: a JSON object in, one out")
     calc.add_argument("name", help="atmosphere, cranking, leakdown or leak-area")
     calc.set_defaults(run=_calc)
+    simulate = commands.add_parser("simulate", help="write inspections with their hidden truth")
+    simulate.add_argument("--seed", type=int, default=0, help="the same seed, the same files")
+    simulate.add_argument("--count", type=int, default=1, help="how many")
+    simulate.add_argument("--out", default=".", help="an existing folder")
+    simulate.set_defaults(run=_simulate)
     schema = commands.add_parser("schema", help="print the JSON Schema of inspection documents")
     schema.set_defaults(run=_schema)
     options = parser.parse_args(arguments)
@@ -52,6 +57,25 @@ def _calc(options: argparse.Namespace) -> dict[str, Any]:
     from core.document.reading import parse_json
 
     return calculate(options.name, parse_json(_bytes("-")))
+
+
+def _simulate(options: argparse.Namespace) -> dict[str, Any]:
+    import numpy as np
+
+    from core.document import check_document, write_document
+    from core.simulation import draw_truth, record
+
+    written = []
+    for number in range(options.count):
+        random = np.random.default_rng([options.seed, number])
+        truth = draw_truth(random)
+        document = check_document(record(truth, random, wet=True))
+        name = Path(options.out) / f"simulated-{options.seed}-{number}"
+        inspection, hidden = name.with_suffix(".json"), name.with_suffix(".truth.json")
+        inspection.write_bytes(write_document(document))
+        hidden.write_text(json.dumps(truth.as_document(), indent=2) + "\n")
+        written += [str(inspection), str(hidden)]
+    return {"written": written}
 
 
 def _schema(_: argparse.Namespace) -> dict[str, Any]:

@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 
-from core.diagnosis.leaks import Leaks
+from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.states import States, Vector
 from core.engine.kinematics import Geometry
 from core.knowledge import knowledge
@@ -120,9 +120,10 @@ def log_density_of(reading: Leakdown, leaks: Leaks) -> Vector:
     """Log density of a leak-down reading, shape (rings * others,)."""
     healthy = knowledge().pressure["areas"]["healthy"]
     total = leaks.ring_areas[:, None] + leaks.other_areas[None, :] + healthy
-    off = (np.log(reading.area) - np.log(total)) / reading.log_sd
+    sd = np.hypot(reading.log_sd, BIN_LOG_SD)
+    off = (np.log(reading.area) - np.log(total)) / sd
     blunder = knowledge().pressure["scatter"]["outlier"]
-    normal = np.exp(-0.5 * off**2) / (reading.log_sd * np.sqrt(2 * np.pi))
+    normal = np.exp(-0.5 * off**2) / (sd * np.sqrt(2 * np.pi))
     return np.asarray(np.log((1 - blunder) * normal + blunder * 0.1)).ravel()
 
 

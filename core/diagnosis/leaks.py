@@ -16,6 +16,9 @@ from core.knowledge import knowledge
 
 RINGS = "ring-sealing"
 OTHER_NODES = np.concatenate([[0.0], np.geomspace(0.3, 90.0, 17)])
+# A point of the grid stands for every area between its neighbours: this is the standard
+# deviation of the logarithm of an area spread evenly over such a bin.
+BIN_LOG_SD = float(np.log(1.8) / np.sqrt(12))
 # A gasket's leak: none, or one of these, each standing for two of the grid's areas.
 GASKET_AREAS = np.array([0.0, 0.68, 2.1, 6.8, 22.0])
 

@@ -21,6 +21,7 @@ from core.pressure.response import Response, ambient_pa, response_of
 from core.quantities import pressure_pa
 
 PROPER, TIMING, TEST = range(3)
+COARSE, FINE = 19, 17  # Points of the level's grid over all its range, and near the readings.
 ONE_FIGURE_MARGIN = 0.10  # A single specified figure is a minimum more often than a middle.
 
 
@@ -128,17 +129,9 @@ def level_grid(
         logs = np.log(np.maximum(readings_pa, 1e3) / expected.pressure_pa)
         upper = float(np.clip(np.quantile(logs, 0.75), -2.4, 0.5))
         low, high = min(upper - 0.6, -0.3), max(upper + 0.35, 0.6)
-        nodes = np.unique(
-            np.round(
-                np.concatenate(
-                    [
-                        np.arange(low, high, 0.06),
-                        np.arange(upper - 0.16, upper + 0.16, 0.02),
-                    ]
-                ),
-                6,
-            )
-        )
+        coarse = np.linspace(low, high, COARSE)
+        fine = np.linspace(upper - 0.16, upper + 0.16, FINE)
+        nodes = np.sort(np.concatenate([coarse, fine]))
     else:
         nodes = np.arange(-0.9, 0.61, 0.1)
     width = np.gradient(nodes)

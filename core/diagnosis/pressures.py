@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from core.diagnosis.leakdowns import Escape, Leakdown, heard_table, log_density_of
-from core.diagnosis.leaks import Leaks
+from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.level import Expectation, Level
 from core.diagnosis.states import States, Vector
 from core.knowledge import knowledge
@@ -146,7 +146,8 @@ def log_density(
         offsets.append((reading.pressure_pa - shown) / mean)
         predicted.append(mean)
     blunder = scatter["outlier"]
-    total = _joint(offsets, sds, predicted, scatter["cylinder"])
+    shared = np.hypot(scatter["cylinder"], _within_bin(expected, leaks))
+    total = _joint(offsets, sds, predicted, shared)
     total = total + len(of_cylinder) * np.log1p(-blunder)
     for at, reading in enumerate(of_cylinder):
         rest = [index for index in range(len(of_cylinder)) if index != at]
@@ -154,7 +155,7 @@ def log_density(
             [offsets[i] for i in rest],
             [sds[i] for i in rest],
             [predicted[i] for i in rest],
-            scatter["cylinder"],
+            shared,
         )
         wild = _blunder_density(reading.pressure_pa, predicted[at], expected, blunder)
         total = np.logaddexp(total, without + np.log(wild))
@@ -178,8 +179,16 @@ def _predicted_pa(
     return np.maximum(healthy[:, None, None, None] * share[None], 2e3)
 
 
+def _within_bin(expected: Expectation, leaks: Leaks) -> Vector:
+    """Relative scatter of a reading within a bin of the grid, shape (rings, others)."""
+    ring, other = leaks.ring_areas[:, None], leaks.other_areas[None, :]
+    total = np.maximum(ring + other, 1e-6)
+    change = expected.response.elasticity(total) * BIN_LOG_SD
+    return np.asarray(np.abs(change) * np.hypot(ring, other) / total)
+
+
 def _joint(
-    offsets: list[Vector], sds: list[Vector], predicted: list[Vector], shared_sd: float
+    offsets: list[Vector], sds: list[Vector], predicted: list[Vector], shared_sd: Vector
 ) -> Vector:
     """Normal density of readings that share one part of their scatter."""
     if not offsets:

@@ -17,6 +17,7 @@ from core.pressure.cranking import Cranking, settled_gauge_pa
 from core.quantities import length_mm
 
 REFERENCE_M3 = 500e-6
+LEAST_SHARE = 0.003
 TABLE_AREAS = np.concatenate([[0.0], np.geomspace(0.2, 150.0, 28)])
 
 
@@ -35,6 +36,12 @@ class Response:
         """Final pressure over healthy final pressure, for leak areas above a healthy one."""
         shares: NDArray[np.float64] = np.interp(area, TABLE_AREAS, self.shares)
         return shares
+
+    def elasticity(self, area: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Relative change of the share for a relative change of the leak, at or below zero. [-]"""
+        wider = np.log(np.maximum(self.share(area * 1.1), LEAST_SHARE))
+        narrower = np.log(np.maximum(self.share(area / 1.1), LEAST_SHARE))
+        return np.asarray((wider - narrower) / np.log(1.21))
 
 
 def geometry_of(engine: Mapping[str, Any]) -> tuple[Geometry, bool]:

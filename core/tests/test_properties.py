@@ -1,0 +1,146 @@
+"""What must hold of every document, tried on documents that nobody thought of."""
+
+import math
+from copy import deepcopy
+
+from django.test import SimpleTestCase
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from core import vocabulary as words
+from core.diagnosis import assess
+from core.document import check_document, read_document, write_document
+from core.quantities import Dimension, Quantity
+from core.tests.documents import compression, document, probability, quantity
+
+PLUG = st.fixed_dictionaries(
+    {},
+    optional={
+        "deposit_colour": st.sampled_from(words.DEPOSIT_COLOUR),
+        "deposit_texture": st.sampled_from(words.DEPOSIT_TEXTURE),
+        "deposit_amount": st.sampled_from(words.DEPOSIT_AMOUNT),
+        "wetness": st.sampled_from(words.WETNESS),
+        "wet_with": st.sampled_from(words.WET_WITH),
+        "smell": st.sampled_from(words.SMELL),
+        "insulator": st.sampled_from(words.INSULATOR),
+        "centre_electrode": st.sampled_from(words.CENTRE_ELECTRODE),
+        "ground_electrode": st.sampled_from(words.GROUND_ELECTRODE),
+        "seating": st.sampled_from(words.SEATING),
+        "type_match": st.sampled_from(words.TYPE_MATCH),
+        "gap_bridged": st.booleans(),
+        "gap": st.builds(quantity, st.floats(0.1, 3), st.sampled_from(["mm", "in", "thou"])),
+        "threads": st.lists(st.sampled_from(words.THREADS), unique=True),
+        "outside": st.lists(st.sampled_from(words.OUTSIDE), unique=True),
+    },
+)
+RECORD = st.fixed_dictionaries(
+    {},
+    optional={
+        "plug": PLUG,
+        "boot": st.lists(st.sampled_from(words.BOOT), unique=True),
+        "well": st.fixed_dictionaries({"oil": st.sampled_from(words.STANDING)}),
+        "borescope": st.fixed_dictionaries({"bore": st.sampled_from(words.BORE)}),
+    },
+)
+PSI = st.floats(0, 300)
+ESCAPES = st.lists(st.sampled_from(words.ESCAPES), unique=True, max_size=2)
+
+
+@st.composite
+def documents(draw):
+    count = draw(st.integers(1, 4))
+    cycle = draw(st.sampled_from(words.CYCLES))
+    made = document(count, "single" if count == 1 else draw(st.sampled_from(["inline", "vee"])))
+    made["engine"]["cycle"] = cycle
+    for field, choices in (
+        ("fuel_system", words.FUEL_SYSTEMS),
+        ("ignition", words.IGNITIONS),
+        ("cooling", words.COOLINGS),
+    ):
+        if draw(st.booleans()):
+            made["engine"][field] = draw(st.sampled_from(choices))
+    made["inspection"] = {
+        "complaints": draw(st.lists(st.sampled_from(words.COMPLAINTS), unique=True, max_size=3)),
+        "trouble_codes": draw(st.lists(st.sampled_from(["P0300", "P0301"]), unique=True)),
+    }
+    records = draw(st.lists(RECORD, max_size=count))
+    made["cylinders"] = [{"number": n, **record} for n, record in enumerate(records, start=1)]
+    made["tests"] = {"compression": []}
+    for kind in draw(st.lists(st.sampled_from(["dry", "wet"]), max_size=2)):
+        values = draw(st.lists(PSI, min_size=1, max_size=count))
+        made["tests"]["compression"].append(compression(values, kind))
+    if draw(st.booleans()):
+        readings = [
+            {
+                "cylinder": n,
+                "held": quantity(draw(st.floats(0, 90)), "psi"),
+                "escapes": draw(ESCAPES),
+            }
+            for n in range(1, count + 1)
+        ]
+        made["tests"]["leakdown"] = [{"supply": quantity(80, "psi"), "readings": readings}]
+    return made
+
+
+class AnyDocumentTests(SimpleTestCase):
+    @given(documents())
+    @settings(max_examples=120, deadline=None)
+    def test_probabilities_stay_proper_and_nothing_breaks(self, made):
+        said = assess(check_document(made))
+        for place in (said["engine"], *said["cylinders"]):
+            for fault in place["faults"]:
+                self.assertTrue(0 <= fault["probability"] <= 1)
+                self.assertTrue(all(math.isfinite(one["weight"]) for one in fault["because"]))
+        for cylinder in said["cylinders"]:
+            self.assertIn(cylinder["grade"], words.GRADES)
+
+    @given(documents())
+    @settings(max_examples=60, deadline=None)
+    def test_what_is_written_is_read_back(self, made):
+        once = write_document(check_document(made))
+        self.assertEqual(write_document(read_document(once)), once)
+
+    @given(documents(), st.randoms(use_true_random=False))
+    @settings(max_examples=25, deadline=None)
+    def test_the_order_of_entry_never_changes_the_answer(self, made, shuffler):
+        shuffled = deepcopy(made)
+        shuffler.shuffle(shuffled["cylinders"])
+        for test in shuffled["tests"]["compression"]:
+            shuffler.shuffle(test["readings"])
+        once, again = (assess(check_document(one), explain=False) for one in (made, shuffled))
+        self.assert_alike(once, again)
+
+    @given(st.lists(st.floats(40, 200), min_size=3, max_size=4))
+    @settings(max_examples=25, deadline=None)
+    def test_units_never_change_the_answer(self, values):
+        answers = []
+        for unit in ("psi", "bar"):
+            made = document(len(values))
+            converted = [Quantity(v, "psi", Dimension.PRESSURE).to(unit).value for v in values]
+            made["tests"] = {"compression": [compression(converted, unit=unit)]}
+            answers.append(assess(check_document(made), explain=False))
+        self.assert_alike(*answers)
+
+    def assert_alike(self, once, again):
+        for one, other in zip(once["cylinders"], again["cylinders"], strict=True):
+            for fault in one["faults"]:
+                self.assertAlmostEqual(
+                    fault["probability"],
+                    probability(again, fault["fault"], one["number"]),
+                    delta=2e-6,
+                )
+            self.assertEqual(one["grade"], other["grade"])
+
+
+class MoreOfTheSameTests(SimpleTestCase):
+    @given(st.floats(60, 130), st.floats(1, 12))
+    @settings(max_examples=25, deadline=None)
+    def test_a_lower_reading_never_argues_for_the_cylinder(self, low, step):
+        def repair(value):
+            made = document()
+            made["tests"] = {"compression": [compression([150, 151, value, 149])]}
+            return assess(check_document(made), explain=False)["cylinders"][2]["consequences"][
+                "repair"
+            ]
+
+        self.assertGreaterEqual(repair(low - step), repair(low) - 0.02)
