@@ -21,6 +21,7 @@ from core.diagnosis.explanation import reasons
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
+from core.diagnosis.outlook import may_run, rivals, unseen, work
 from core.diagnosis.pressures import Evidence, Reading
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
@@ -74,7 +75,10 @@ class Assessor:
         engine_faults = self._engine_faults()
         cylinders = [self._cylinder(number) for number in self.model.arranged.cylinders]
         pairs = self._pairs()
+        for one in cylinders:
+            one["rivals"] = rivals(one["faults"], pairs, one["number"])
         suspects = self._suspects(cylinders)
+        grade = self._engine_grade(cylinders, engine_faults)
         levels = self.model.level_faults
         summary = Summary(
             cylinders, engine_faults, pairs, suspects, self.retest, sum(levels.values())
@@ -83,10 +87,12 @@ class Assessor:
             "format": FORMAT,
             "version": VERSION,
             "engine": {
-                "grade": self._engine_grade(cylinders, engine_faults),
+                "grade": grade,
                 "verdict": engine_verdict(summary),
                 "most_suspect": suspects,
                 "faults": engine_faults,
+                "may_run": may_run(grade, cylinders),
+                "work": work(cylinders, engine_faults),
             },
             "cylinders": cylinders,
             "banks": self._banks(),
@@ -166,6 +172,7 @@ class Assessor:
             ),
             "consequences": {name: round(chance, 6) for name, chance in consequences.items()},
             "odd": self._odd(number),
+            "unseen": unseen(record, {one.kind for one in model.readings_of(number)}),
         }
 
     def _grade(self, number: int, consequences: dict[str, float], *, must_stop: bool) -> str:
@@ -233,7 +240,11 @@ class Assessor:
         score = float(modified_z_scores(values)[place])
         named = []
         if abs(score) > MODIFIED_Z_LIMIT:
-            text = f"modified z-score {score:.1f}, beyond {MODIFIED_Z_LIMIT:g}"
+            side = "under" if score < 0 else "over"
+            text = (
+                f"{abs(score):.1f} robust deviations {side} the middle "
+                f"(modified z-score, limit {MODIFIED_Z_LIMIT:g})"
+            )
             named.append({"statistic": "modified-z", "value": round(score, 3), "text": text})
         if len(values) >= LEAST_FOR_GRUBBS:
             lowest, statistic, critical = grubbs(values)

@@ -13,7 +13,7 @@ from core.diagnosis.inference import (
     pressure_table,
     respond,
 )
-from core.diagnosis.pressures import Evidence, Gauged
+from core.diagnosis.pressures import Evidence, Gauged, Reading
 from core.diagnosis.states import Vector
 
 LEAST_BITS = 0.1
@@ -78,7 +78,9 @@ def reasons(
 
 def together(group: list[Evidence]) -> str:
     """All that gauges and the ear said of a cylinder, as one argument."""
-    figures = ", ".join(one.spoken for one in group)
+    figures = ", ".join(
+        f"{one.spoken} {one.kind}" if isinstance(one, Reading) else one.spoken for one in group
+    )
     return f"its pressures taken together: {figures}"
 
 

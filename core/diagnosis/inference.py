@@ -17,7 +17,7 @@ import numpy as np
 from core.diagnosis.cylinder import CylinderWords, Posterior, Weights
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Level
-from core.diagnosis.pressures import Doses, Gauged
+from core.diagnosis.pressures import Doses, Gauged, Grids
 from core.diagnosis.situations import Situations
 from core.diagnosis.states import Vector
 
@@ -38,6 +38,8 @@ class Problem:
         One for each cylinder.
     pressures : list of Gauged
         What gauges and the ear say of each cylinder.
+    grids : Grids
+        On which readings are weighed.
     """
 
     situations: Situations
@@ -48,6 +50,7 @@ class Problem:
     gaskets: tuple[tuple[Vector, ...], ...]
     words: list[CylinderWords]
     pressures: list[Gauged]
+    grids: Grids
 
 
 @dataclass(frozen=True, eq=False)

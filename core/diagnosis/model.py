@@ -16,7 +16,7 @@ from core.diagnosis.leakdowns import leakdowns
 from core.diagnosis.leaks import gasket_prior, leaks_of
 from core.diagnosis.level import TEST, TIMING, Expectation, expectation, level_grid
 from core.diagnosis.plausibility import Caution
-from core.diagnosis.pressures import Evidence, Gauged, Reading, doses, gauged, readings
+from core.diagnosis.pressures import Evidence, Gauged, Grids, Reading, doses, gauged, readings
 from core.diagnosis.situations import Shared, Situations, situations_of
 from core.diagnosis.states import Vector
 from core.engine.layout import Arrangement, arrangement
@@ -83,7 +83,7 @@ class Model:
     def gauged_without(self, group: list[Evidence]) -> Gauged:
         """What is left of a cylinder's gauges with some of it left out."""
         left = [other for other in self.gauged_of(group[0].cylinder) if other not in group]
-        return _gauged(left, self.expected, self.problem)
+        return gauged(left, self.problem.grids)
 
     def shared(self, fault: str, where: tuple[str, ...], name: str | None = None) -> float:
         """Posterior of a shared fault at some kinds of place."""
@@ -140,16 +140,13 @@ def _problem(
     level = level_grid(expected, dry, timing, _moved("test-condition", odds))
     dose = doses(any(reading.kind == "wet" for reading in read))
     rows, gaskets = _rows(arranged, odds)
-    problem = Problem(situations, level, dose, leaks_of(*kind), rows, gaskets, words, [])
-    for cylinder in arranged.cylinders:
-        own = [one for one in said if one.cylinder == cylinder]
-        problem.pressures.append(_gauged(own, expected, problem))
-    return problem
-
-
-def _gauged(own: list[Evidence], expected: Expectation, problem: Problem) -> Gauged:
-    states = problem.words[0].tables.states
-    return gauged(own, expected, problem.level, problem.dose, problem.leaks, states)
+    leaks = leaks_of(*kind)
+    grids = Grids(expected, level, dose, leaks, tables.states)
+    pressures = [
+        gauged([one for one in said if one.cylinder == cylinder], grids)
+        for cylinder in arranged.cylinders
+    ]
+    return Problem(situations, level, dose, leaks, rows, gaskets, words, pressures, grids)
 
 
 def _moved(fault: str, odds: Odds) -> float:

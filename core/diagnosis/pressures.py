@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache, cached_property
 from typing import Any
 
 import numpy as np
@@ -19,7 +20,7 @@ from core.quantities import PSI_PA, pressure_pa
 SLIPS = (14.5038, 1 / 14.5038, 6.89476, 1 / 6.89476, 10.0, 0.1)
 SLIP_CHANCE = 0.0015  # For each of them; from memory.
 SLIP_SPREAD = 0.06  # Of a reading in the wrong unit, as a natural logarithm; from memory.
-SLIP_GRID = np.linspace(-3.2, 3.2, 1601)
+SLIP_GRID = np.linspace(-3.2, 3.2, 6401)
 
 
 @dataclass(frozen=True)
@@ -90,131 +91,140 @@ class Gauged:
 Evidence = Reading | Leakdown | Escape
 
 
-def gauged(
-    own: list[Evidence],
-    expected: Expectation,
-    level: Level,
-    dose: Doses,
-    leaks: Leaks,
-    states: States,
-) -> Gauged:
+class Grids:
+    """What readings are expected to be on every grid, computed once for a document.
+
+    Arrays have the axes (levels, doses, rings, others); a dry reading knows no dose, so that axis
+    is of length one.
+    """
+
+    def __init__(
+        self, expected: Expectation, level: Level, dose: Doses, leaks: Leaks, states: States
+    ) -> None:
+        self.expected = expected
+        self.level = level
+        self.dose = dose
+        self.leaks = leaks
+        self.states = states
+        self.rows = len(level.log_level) * len(dose.gains)
+        self.areas = (len(leaks.ring_areas), len(leaks.other_areas))
+        self._means: dict[str, tuple[Vector, Vector]] = {}
+        self._precision: dict[tuple[str, str], tuple[Vector, Vector]] = {}
+
+    def mean(self, kind: str) -> tuple[Vector, Vector]:
+        """Expected reading and its natural logarithm. [Pa]"""
+        if kind not in self._means:
+            ring = self.leaks.ring_areas[None, :, None]
+            other = self.leaks.other_areas[None, None, :]
+            response = self.expected.response
+            if kind == "wet":
+                share = response.share(ring * (1 - self.dose.closed[:, None, None]) + other)
+                share = share * (1 + self.dose.gains[:, None, None])
+            else:
+                share = response.share(ring + other)
+            healthy = self.expected.pressure_pa * np.exp(self.level.log_level)
+            mean = np.maximum(healthy[:, None, None, None] * share[None], 2e3)
+            self._means[kind] = (mean, np.log(mean))
+        return self._means[kind]
+
+    def precision(self, kind: str, quality: str) -> tuple[Vector, Vector]:
+        """Inverse square of the gauge's relative scatter, and the logarithm of its scatter."""
+        if (kind, quality) not in self._precision:
+            scatter = knowledge().pressure["scatter"]
+            relative = scatter["gauge"] * (1.0 if quality == "good" else scatter["doubtful"])
+            mean = self.mean(kind)[0]
+            square = relative**2 + (scatter["absolute_psi"] * PSI_PA / mean) ** 2
+            self._precision[kind, quality] = (1 / square, 0.5 * np.log(square))
+        return self._precision[kind, quality]
+
+    @cached_property
+    def shared_precision(self) -> Vector:
+        """Inverse square of the scatter that a cylinder's readings share, shape (rings, others).
+
+        A sound cylinder differs a little from its neighbours whenever it is read, and a point of
+        the grid stands for every leak in its bin.
+        """
+        ring, other = self.leaks.ring_areas[:, None], self.leaks.other_areas[None, :]
+        total = np.maximum(ring + other, 1e-6)
+        change = self.expected.response.elasticity(total) * BIN_LOG_SD
+        within = change * np.hypot(ring, other) / total
+        return np.asarray(1 / (knowledge().pressure["scatter"]["cylinder"] ** 2 + within**2))
+
+
+def gauged(own: list[Evidence], grids: Grids) -> Gauged:
     """Weigh everything that gauges and the ear said of one cylinder."""
     read = [one for one in own if isinstance(one, Reading)]
-    lost = [log_density_of(one, leaks) for one in own if isinstance(one, Leakdown)]
-    density = log_density(read, expected, level, dose, leaks) if read else None
+    lost = [log_density_of(one, grids.leaks) for one in own if isinstance(one, Leakdown)]
+    density = log_density(read, grids) if read else None
     if lost:
         flat = np.sum(lost, axis=0)[None, :]
-        rows = len(level.log_level) * len(dose.gains)
-        density = (
-            np.broadcast_to(flat, (rows, flat.shape[1])) if density is None else density + flat
-        )
-    tables = [heard_table(one, states, leaks.shape[1]) for one in own if isinstance(one, Escape)]
+        whole = np.zeros((grids.rows, 1)) if density is None else density
+        density = whole + flat
+    gaskets = grids.leaks.shape[1]
+    tables = [heard_table(one, grids.states, gaskets) for one in own if isinstance(one, Escape)]
     return Gauged(density, np.prod(tables, axis=0) if tables else None)
 
 
-def log_density(
-    of_cylinder: list[Reading],
-    expected: Expectation,
-    level: Level,
-    dose: Doses,
-    leaks: Leaks,
-) -> Vector:
-    """Joint log density of one cylinder's readings.
+def log_density(own: list[Reading], grids: Grids) -> Vector:
+    """Joint log density of one cylinder's readings, shape (levels * doses, rings * others).
 
-    A sound cylinder differs a little from its neighbours whenever it is read (a part of the
-    scatter that its readings share) and the gauge differs each time. Any one reading may be a
-    blunder: a slip of units, or anything at all.
-
-    Parameters
-    ----------
-    of_cylinder : list of Reading
-    expected, level, dose, leaks
-        The hidden quantities' grids.
-
-    Returns
-    -------
-    ndarray, shape (levels * doses, rings * others)
+    The readings share a part of their scatter, the gauge differs each time, and any one reading
+    may be a blunder: a slip of units, or anything at all.
     """
-    scatter = knowledge().pressure["scatter"]
-    offsets, sds, predicted = [], [], []
-    for reading in of_cylinder:
-        mean = _predicted_pa(reading.kind, expected, level, dose, leaks)
-        factor = {"good": 1.0}.get(reading.quality, scatter["doubtful"])
-        relative = scatter["gauge"] * factor
-        sds.append(np.hypot(relative, scatter["absolute_psi"] * PSI_PA / mean))
-        shown = mean * (1 - scatter["seal_leak"]) if reading.quality == "seal-leak" else mean
-        offsets.append((reading.pressure_pa - shown) / mean)
-        predicted.append(mean)
-    blunder = scatter["outlier"]
-    shared = np.hypot(scatter["cylinder"], _within_bin(expected, leaks))
-    total = _joint(offsets, sds, predicted, shared)
-    total = total + len(of_cylinder) * np.log1p(-blunder)
-    for at, reading in enumerate(of_cylinder):
-        rest = [index for index in range(len(of_cylinder)) if index != at]
-        without = _joint(
-            [offsets[i] for i in rest],
-            [sds[i] for i in rest],
-            [predicted[i] for i in rest],
-            shared,
-        )
-        wild = _blunder_density(reading.pressure_pa, predicted[at], expected, blunder)
-        total = np.logaddexp(total, without + np.log(wild))
-    areas = (len(leaks.ring_areas), len(leaks.other_areas))
-    whole = np.broadcast_to(total, (len(level.log_level), len(dose.gains), *areas))
-    return whole.reshape(len(level.log_level) * len(dose.gains), -1)
+    blunder = knowledge().pressure["scatter"]["outlier"]
+    parts = [_Part.of(reading, grids) for reading in own]
+    total = _joint(parts, grids.shared_precision) + len(own) * np.log1p(-blunder)
+    for at, reading in enumerate(own):
+        rest = [part for index, part in enumerate(parts) if index != at]
+        wild = _blunder_density(reading, grids, blunder)
+        total = np.logaddexp(total, _joint(rest, grids.shared_precision) + np.log(wild))
+    shape = (len(grids.level.log_level), len(grids.dose.gains), *grids.areas)
+    return np.broadcast_to(total, shape).reshape(grids.rows, -1)
 
 
-def _predicted_pa(
-    kind: str, expected: Expectation, level: Level, dose: Doses, leaks: Leaks
-) -> Vector:
-    """Expected reading, shape (levels, doses, rings, others); a dry one knows no dose."""
-    ring = leaks.ring_areas[None, :, None]
-    other = leaks.other_areas[None, None, :]
-    if kind == "wet":
-        share = expected.response.share(ring * (1 - dose.closed[:, None, None]) + other)
-        share = share * (1 + dose.gains[:, None, None])
-    else:
-        share = expected.response.share(ring + other)
-    healthy = expected.pressure_pa * np.exp(level.log_level)
-    return np.maximum(healthy[:, None, None, None] * share[None], 2e3)
+@dataclass(frozen=True, eq=False)
+class _Part:
+    """One reading's terms of the joint density."""
+
+    precision: Vector
+    first: Vector
+    second: Vector
+    scale: Vector
+
+    @classmethod
+    def of(cls, reading: Reading, grids: Grids) -> _Part:
+        mean, log_mean = grids.mean(reading.kind)
+        precision, log_sd = grids.precision(reading.kind, reading.quality)
+        leak = knowledge().pressure["scatter"]["seal_leak"] if reading.quality == "seal-leak" else 0
+        off = reading.pressure_pa / mean - (1 - leak)
+        first = off * precision
+        return cls(precision, first, first * off, log_sd + log_mean)
 
 
-def _within_bin(expected: Expectation, leaks: Leaks) -> Vector:
-    """Relative scatter of a reading within a bin of the grid, shape (rings, others)."""
-    ring, other = leaks.ring_areas[:, None], leaks.other_areas[None, :]
-    total = np.maximum(ring + other, 1e-6)
-    change = expected.response.elasticity(total) * BIN_LOG_SD
-    return np.asarray(np.abs(change) * np.hypot(ring, other) / total)
-
-
-def _joint(
-    offsets: list[Vector], sds: list[Vector], predicted: list[Vector], shared_sd: Vector
-) -> Vector:
-    """Normal density of readings that share one part of their scatter."""
-    if not offsets:
+def _joint(parts: list[_Part], shared_precision: Vector) -> Vector:
+    """Normal log density of readings that share one part of their scatter."""
+    if not parts:
         return np.zeros(())
-    weight = sum(sd**-2 for sd in sds)
-    first = sum(x * sd**-2 for x, sd in zip(offsets, sds, strict=True))
-    second = sum(x**2 * sd**-2 for x, sd in zip(offsets, sds, strict=True))
-    exponent = second - first**2 / (weight + shared_sd**-2)
-    scale = sum(np.log(sd * mean) for sd, mean in zip(sds, predicted, strict=True))
-    constant = len(offsets) * 0.5 * np.log(2 * np.pi)
-    return np.asarray(-0.5 * exponent - scale - 0.5 * np.log1p(shared_sd**2 * weight) - constant)
+    weight = sum(part.precision for part in parts)
+    first = sum(part.first for part in parts)
+    second = sum(part.second for part in parts)
+    exponent = second - first**2 / (weight + shared_precision)
+    scale = sum(part.scale for part in parts) + 0.5 * np.log1p(weight / shared_precision)
+    return np.asarray(-0.5 * exponent - scale - len(parts) * 0.5 * np.log(2 * np.pi))
 
 
-def _blunder_density(
-    pressure: float, predicted: Vector, expected: Expectation, blunder: float
-) -> Vector:
+def _blunder_density(reading: Reading, grids: Grids, blunder: float) -> Vector:
     """Density of a reading that is a slip of units or anything at all. [1/Pa]"""
-    anything = max((blunder - len(SLIPS) * SLIP_CHANCE), 1e-4) / (2 * expected.pressure_pa)
-    ratio = np.log(pressure + 1.0) - np.log(predicted)
-    slips = np.interp(ratio, SLIP_GRID, _slip_density(SLIP_GRID), left=0.0, right=0.0)
-    return np.asarray(anything + slips / (pressure + 1.0))
+    anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / (2 * grids.expected.pressure_pa)
+    ratio = np.log(reading.pressure_pa + 1.0) - grids.mean(reading.kind)[1]
+    step = SLIP_GRID[1] - SLIP_GRID[0]
+    nearest = np.clip(((ratio - SLIP_GRID[0]) / step).astype(np.intp), 0, len(SLIP_GRID) - 1)
+    return np.asarray(anything + _slip_density()[nearest] / (reading.pressure_pa + 1.0))
 
 
-def _slip_density(log_ratio: Vector) -> Vector:
-    """Density of the logarithm of a reading over its prediction, if its unit was a slip."""
-    centres = -np.log(SLIPS)
-    off = (log_ratio[:, None] - centres[None, :]) / SLIP_SPREAD
+@cache
+def _slip_density() -> Vector:
+    """Density, on its grid, of the logarithm of a slipped reading over its prediction."""
+    off = (SLIP_GRID[:, None] + np.log(SLIPS)[None, :]) / SLIP_SPREAD
     normal = np.exp(-0.5 * off**2) / (SLIP_SPREAD * np.sqrt(2 * np.pi))
     return np.asarray(SLIP_CHANCE * normal.sum(axis=1))

@@ -83,12 +83,8 @@ def gauge_strokes_pa(
         If an area is negative or not finite.
     """
     area = _areas(leak_area_m2)
-    start = -180.0 + geometry.closing_deg_abdc
-    steps = int(np.ceil((LATEST_DEG - start) / STEP_DEG))
-    angles = np.linspace(start, LATEST_DEG, 2 * steps + 1)
-    volumes = geometry.volume_m3(angles)
-    seconds = (angles[2] - angles[0]) / (6.0 * cranking.rpm)
-    charge = cranking.intake_pa * volumes[0] / (AIR_R * cranking.intake_k)
+    volumes, seconds, charge = _stroke(geometry, cranking, LATEST_DEG)
+    steps = len(volumes) // 2
     gauge_volume = max(cranking.gauge_volume_m3, 1e-9)
     stiffness = AIR_R * cranking.intake_k / gauge_volume
 
@@ -146,12 +142,8 @@ def settled_gauge_pa(
         If an area is negative or not finite.
     """
     area = _areas(leak_area_m2)
-    start = -180.0 + geometry.closing_deg_abdc
-    steps = int(np.ceil(-start / STEP_DEG))
-    angles = np.linspace(start, 0.0, 2 * steps + 1)
-    volumes = geometry.volume_m3(angles)
-    seconds = (angles[2] - angles[0]) / (6.0 * cranking.rpm)
-    charge = cranking.intake_pa * volumes[0] / (AIR_R * cranking.intake_k)
+    volumes, seconds, charge = _stroke(geometry, cranking, 0.0)
+    steps = len(volumes) // 2
 
     def pressure_of(mass: NDArray[np.float64], volume: float) -> NDArray[np.float64]:
         share = mass / charge * volumes[0] / volume
@@ -173,6 +165,19 @@ def settled_gauge_pa(
         mass = np.maximum(mass + seconds / 6 * (m1 + 2 * m2 + 2 * m3 + m4), charge * 1e-6)
         highest = np.maximum(highest, pressure_of(mass, last))
     return np.maximum(highest - cranking.ambient_pa, 0.0)
+
+
+def _stroke(
+    geometry: Geometry, cranking: Cranking, end_deg: float
+) -> tuple[NDArray[np.float64], float, float]:
+    """Volumes at half steps from closing to an angle, seconds of a step, mass of the charge."""
+    start = -180.0 + geometry.closing_deg_abdc
+    steps = int(np.ceil((end_deg - start) / STEP_DEG))
+    angles = np.linspace(start, end_deg, 2 * steps + 1)
+    volumes = geometry.volume_m3(angles)
+    seconds = float(angles[2] - angles[0]) / (6.0 * cranking.rpm)
+    charge = float(cranking.intake_pa * volumes[0] / (AIR_R * cranking.intake_k))
+    return volumes, seconds, charge
 
 
 def _areas(leak_area_m2: ArrayLike) -> NDArray[np.float64]:

@@ -237,6 +237,36 @@ class PlugTests(SimpleTestCase):
             self.assertEqual(probability(said, own, 1), probability(said, shared))
 
 
+class OutlookTests(SimpleTestCase):
+    def test_a_missing_strap_forbids_cranking(self):
+        said = assessed(cylinders=plugs(SOUND_PLUG, {**SOUND_PLUG, "ground_electrode": "missing"}))
+        self.assertEqual(said["engine"]["may_run"]["answer"], "no")
+        self.assertIn("cylinder 2", said["engine"]["may_run"]["reason"])
+
+    def test_a_sound_engine_may_run_and_costs_little(self):
+        said = read([150, 151, 149, 150], {**document(), "cylinders": plugs(*[SOUND_PLUG] * 4)})
+        self.assertEqual(said["engine"]["may_run"]["answer"], "yes")
+        self.assertLess(said["engine"]["work"]["expected_hours"], 5)
+
+    def test_bad_luck_costs_more_than_expected(self):
+        engine = read([150, 152, 90, 151])["engine"]
+        self.assertGreater(engine["work"]["expected_hours"], 10)
+        self.assertGreater(engine["work"]["bad_luck_hours"], engine["work"]["expected_hours"])
+
+    def test_rivals_are_named_until_a_test_settles_them(self):
+        dry = compression([150, 151, 90, 149])
+        before = assessed(tests={"compression": [dry]})["cylinders"][2]["rivals"]
+        self.assertIn("rings or bore not sealing", before)
+        self.assertIn("exhaust valve not sealing", before)
+        after = assessed(tests={"compression": [dry, compression([160, 161, 133, 159], "wet")]})
+        self.assertEqual(after["cylinders"][2]["rivals"], [])
+
+    def test_what_was_not_looked_at_is_listed(self):
+        said = read([150, 151, 149])
+        self.assertEqual(len(said["cylinders"][0]["unseen"]), 2)
+        self.assertIn("no compression reading", said["cylinders"][3]["unseen"])
+
+
 class ShapeTests(SimpleTestCase):
     def test_every_cylinder_is_listed_with_every_fault_most_probable_first(self):
         said = assessed(document(5))

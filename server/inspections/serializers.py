@@ -37,6 +37,19 @@ class CylinderSerializer(serializers.Serializer[Any]):
     faults = FaultSerializer(many=True)
     consequences = serializers.DictField(child=serializers.FloatField())
     odd = OddSerializer(many=True)
+    rivals = serializers.ListField(child=serializers.CharField())
+    unseen = serializers.ListField(child=serializers.CharField())
+
+
+class MayRunSerializer(serializers.Serializer[Any]):
+    answer = serializers.ChoiceField(choices=("yes", "with-care", "no", "unknown"))
+    reason = serializers.CharField()
+
+
+class WorkSerializer(serializers.Serializer[Any]):
+    expected_hours = serializers.FloatField()
+    bad_luck_hours = serializers.FloatField()
+    note = serializers.CharField()
 
 
 class EngineVerdictSerializer(serializers.Serializer[Any]):
@@ -44,6 +57,8 @@ class EngineVerdictSerializer(serializers.Serializer[Any]):
     verdict = serializers.CharField()
     most_suspect = serializers.ListField(child=serializers.IntegerField())
     faults = FaultSerializer(many=True)
+    may_run = MayRunSerializer()
+    work = WorkSerializer()
 
 
 class PairSerializer(serializers.Serializer[Any]):

@@ -202,6 +202,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description * `yes` - yes
+         *     * `with-care` - with-care
+         *     * `no` - no
+         *     * `unknown` - unknown
+         * @enum {string}
+         */
+        AnswerEnum: "yes" | "with-care" | "no" | "unknown";
         Assessment: {
             engine: components["schemas"]["EngineVerdict"];
             cylinders: components["schemas"]["Cylinder"][];
@@ -245,6 +253,8 @@ export interface components {
                 [key: string]: number;
             };
             odd: components["schemas"]["Odd"][];
+            rivals: string[];
+            unseen: string[];
         };
         Engine: {
             /** Format: uuid */
@@ -455,6 +465,8 @@ export interface components {
             verdict: string;
             most_suspect: number[];
             faults: components["schemas"]["Fault"][];
+            may_run: components["schemas"]["MayRun"];
+            work: components["schemas"]["Work"];
         };
         Expected: {
             low: {
@@ -889,6 +901,10 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        MayRun: {
+            answer: components["schemas"]["AnswerEnum"];
+            reason: string;
+        };
         NextTest: {
             test: string;
             cylinders: number[];
@@ -1004,6 +1020,13 @@ export interface components {
             code: string;
             path: string;
             text: string;
+        };
+        Work: {
+            /** Format: double */
+            expected_hours: number;
+            /** Format: double */
+            bad_luck_hours: number;
+            note: string;
         };
     };
     responses: never;

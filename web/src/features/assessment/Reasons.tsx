@@ -16,11 +16,9 @@ function Weighing({ because }: { because: Fault["because"] }) {
         const speaks = one.weight > 0 ? "for" : "against";
         const share = (Math.abs(one.weight) / most) * 50;
         return (
-          <li key={`${one.path} ${one.finding}`} className="grid grid-cols-[1fr_110px] items-center gap-2">
-            <span>
-              <b className="caption mr-1 inline-block w-12">{speaks}</b>
-              {unbroken(one.finding)}
-            </span>
+          <li key={`${one.path} ${one.finding}`} className="grid grid-cols-[3.2rem_1fr_90px] items-center gap-1">
+            <b className="caption">{speaks}</b>
+            <span>{unbroken(one.finding)}</span>
             <span className="relative h-4" title={`${one.weight.toFixed(1)} bits ${speaks}`}>
               <i className="absolute inset-y-0 left-1/2 border-l border-soft" />
               <i
@@ -57,6 +55,11 @@ export function Reasons({ cylinder, assessment }: Props) {
         <span className="caption">{GRADE_WORDS[cylinder.grade]}</span>
         <span className="caption ml-auto">plug: {cylinder.plug_action.replace("-", " ")}</span>
       </header>
+      {cylinder.rivals.length > 1 && (
+        <p className="mb-1 text-sm">
+          <b>Cannot yet be told apart:</b> {cylinder.rivals.join("; ")}.
+        </p>
+      )}
       {cylinder.odd.map((odd) => (
         <p key={odd.statistic} className="mb-1 text-sm text-ochre">
           Odd one out: {odd.text}
@@ -106,6 +109,9 @@ export function Reasons({ cylinder, assessment }: Props) {
           );
         })}
       </Accordion.Root>
+      {cylinder.unseen.length > 0 && (
+        <p className="caption mt-2 border-t border-line pt-2">Missing: {cylinder.unseen.join("; ")}.</p>
+      )}
     </section>
   );
 }

@@ -2,6 +2,13 @@ import type { Assessment } from "../../api/client";
 import { GradeMark, GRADE_WORDS } from "./GradeMark";
 import { unbroken, useWords } from "./words";
 
+const RUN_WORDS = {
+  yes: "May run.",
+  "with-care": "May run with care.",
+  no: "Must not run.",
+  unknown: "May it run? Not known.",
+} as const;
+
 interface Props {
   assessment: Assessment;
   onChoose: (cylinder: number) => void;
@@ -37,6 +44,16 @@ export function VerdictCard({ assessment, onChoose }: Props) {
           ))}
         </p>
       )}
+      <p className="text-sm">
+        <b className={engine.may_run.answer === "no" ? "text-rust" : ""}>{RUN_WORDS[engine.may_run.answer]}</b>{" "}
+        {engine.may_run.reason}
+      </p>
+      {engine.work.expected_hours >= 1 && (
+        <p className="caption" title={engine.work.note}>
+          Work to expect: about {Math.round(engine.work.expected_hours)} h, with bad luck{" "}
+          {Math.round(engine.work.bad_luck_hours)} h. No quotation.
+        </p>
+      )}
       {next_tests[0] ? (
         <div className="border-t border-line pt-2">
           <p className="caption">What to test next</p>
@@ -45,6 +62,7 @@ export function VerdictCard({ assessment, onChoose }: Props) {
               <li key={test.test} className={index === 0 ? "font-medium" : "text-soft"}>
                 {words.test(test.test)} on {test.cylinders.join(", ")}
                 <span className="caption"> {test.minutes} min</span>
+                {index === 0 && <span className="caption block">{test.reason}</span>}
               </li>
             ))}
           </ol>

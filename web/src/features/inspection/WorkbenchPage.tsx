@@ -68,7 +68,7 @@ export function WorkbenchPage() {
           <ThemeSwitch />
         </span>
       </header>
-      <main className="grid flex-1 content-start gap-3 p-3 lg:grid-cols-[1fr_370px]">
+      <main className="grid flex-1 content-start gap-3 p-3 lg:grid-cols-[1fr_370px] lg:grid-rows-[auto_auto_1fr]">
         <EnginePlan
           plan={inspection.plan}
           document={document}
@@ -76,8 +76,10 @@ export function WorkbenchPage() {
           chosen={cylinder}
           onChoose={choose}
         />
-        <VerdictCard assessment={assessment} onChoose={choose} />
-        <div className="grid min-w-0 content-start">
+        <div className="lg:col-start-2 lg:row-span-2 lg:row-start-1">
+          <VerdictCard assessment={assessment} onChoose={choose} />
+        </div>
+        <div className="grid min-w-0 content-start lg:col-start-1 lg:row-span-2 lg:row-start-2">
           <Tabs.Root defaultValue="plugs" className="sheet min-w-0">
             <Tabs.List className="flex gap-1 border-b border-line px-2" aria-label="What to record">
               <Tabs.Trigger value="plugs" className={TAB}>
@@ -108,7 +110,7 @@ export function WorkbenchPage() {
             </Tabs.Content>
           </Tabs.Root>
         </div>
-        <aside className="grid min-w-0 content-start gap-3">
+        <aside className="grid min-w-0 content-start gap-3 lg:col-start-2 lg:row-start-3">
           {own && <Reasons cylinder={own} assessment={assessment} />}
           <Warnings warnings={assessment.warnings} />
         </aside>
