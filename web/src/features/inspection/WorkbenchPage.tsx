@@ -16,6 +16,9 @@ import { useRecording } from "./useRecording";
 const TAB =
   "target min-h-10 border-b-3 border-transparent px-3 font-medium text-soft data-[state=active]:border-teal data-[state=active]:text-ink";
 
+// Two columns on a desk; on a phone they dissolve, and the verdict comes right after the plan.
+const COLUMN = "contents lg:grid lg:min-w-0 lg:content-start lg:gap-3";
+
 /** The workbench: the engine's plan on top, what is being recorded below, the answer beside it. */
 export function WorkbenchPage() {
   const { id = "" } = useParams();
@@ -68,19 +71,18 @@ export function WorkbenchPage() {
           <ThemeSwitch />
         </span>
       </header>
-      <main className="grid flex-1 content-start gap-3 p-3 lg:grid-cols-[1fr_370px] lg:grid-rows-[auto_auto_1fr]">
-        <EnginePlan
-          plan={inspection.plan}
-          document={document}
-          assessment={assessment}
-          chosen={cylinder}
-          onChoose={choose}
-        />
-        <div className="lg:col-start-2 lg:row-span-2 lg:row-start-1">
-          <VerdictCard assessment={assessment} onChoose={choose} />
-        </div>
-        <div className="grid min-w-0 content-start lg:col-start-1 lg:row-span-2 lg:row-start-2">
-          <Tabs.Root defaultValue="plugs" className="sheet min-w-0">
+      <main className="grid flex-1 content-start gap-3 p-3 lg:grid-cols-[1fr_370px]">
+        <div className={COLUMN}>
+          <div className="order-1 min-w-0">
+            <EnginePlan
+              plan={inspection.plan}
+              document={document}
+              assessment={assessment}
+              chosen={cylinder}
+              onChoose={choose}
+            />
+          </div>
+          <Tabs.Root defaultValue="plugs" className="sheet order-3 min-w-0">
             <Tabs.List className="flex gap-1 border-b border-line px-2" aria-label="What to record">
               <Tabs.Trigger value="plugs" className={TAB}>
                 Plug and well of cylinder {cylinder}
@@ -110,10 +112,15 @@ export function WorkbenchPage() {
             </Tabs.Content>
           </Tabs.Root>
         </div>
-        <aside className="grid min-w-0 content-start gap-3 lg:col-start-2 lg:row-start-3">
-          {own && <Reasons cylinder={own} assessment={assessment} />}
-          <Warnings warnings={assessment.warnings} />
-        </aside>
+        <div className={COLUMN}>
+          <div className="order-2">
+            <VerdictCard assessment={assessment} onChoose={choose} />
+          </div>
+          <aside className="order-4 grid min-w-0 content-start gap-3">
+            {own && <Reasons cylinder={own} assessment={assessment} />}
+            <Warnings warnings={assessment.warnings} />
+          </aside>
+        </div>
       </main>
     </div>
   );
