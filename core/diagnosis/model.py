@@ -17,7 +17,7 @@ from core.diagnosis.leaks import gasket_prior, leaks_of
 from core.diagnosis.level import TEST, TIMING, Expectation, expectation, level_grid
 from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence, Gauged, Grids, Reading, doses, gauged, readings
-from core.diagnosis.situations import Shared, Situations, situations_of
+from core.diagnosis.situations import Shared, Situations, situations_of, with_shared_findings
 from core.diagnosis.states import Vector
 from core.engine.layout import Arrangement, arrangement
 from core.knowledge import knowledge
@@ -53,7 +53,7 @@ class Model:
         read = readings(document, doubted)
         said: list[Evidence] = [*read, *leakdowns(document, geometry_of(engine)[0])]
         odds = engine_odds(document)
-        situations = situations_of(engine, arranged, odds)
+        situations = with_shared_findings(situations_of(engine, arranged, odds), document)
         problem = _problem(document, arranged, expected, found, said, odds, situations)
         solution = solve(problem)
         return cls(

@@ -97,6 +97,20 @@ def situations_of(
     return Situations(tuple(members), log_prior, tuple(contexts), context_of)
 
 
+def with_shared_findings(situations: Situations, document: Mapping[str, Any]) -> Situations:
+    """Weigh what was found on parts that all cylinders share: cap, rotor, points, advance."""
+    log_weight = situations.log_prior.copy()
+    for field, value in document.get("distributor", {}).items():
+        finding = knowledge().shared.get(f"distributor/{field}")
+        if finding is None or value not in finding.values:
+            continue
+        fault = finding.fault
+        present, absent = finding.values[value]
+        held = situations.holding(lambda s, f=fault: s.fault == f and s.where == "engine")
+        log_weight += np.log(np.where(held, present, absent))
+    return replace(situations, log_prior=log_weight - np.logaddexp.reduce(log_weight))
+
+
 def _shared_faults(
     engine: Mapping[str, Any], arrangement: Arrangement, odds: Mapping[str, float]
 ) -> list[Shared]:

@@ -73,6 +73,14 @@ class Modifier:
 
 
 @dataclass(frozen=True)
+class SharedFinding:
+    """A finding about what all cylinders share: value -> its chance with the fault, and without."""
+
+    fault: str
+    values: Mapping[str, tuple[float, float]]
+
+
+@dataclass(frozen=True)
 class Knowledge:
     """All tables, checked."""
 
@@ -84,6 +92,7 @@ class Knowledge:
     misfire_leak: float
     misfire_causes: tuple[Cause, ...]
     heard: Mapping[str, Mapping[str, tuple[float, float]]]
+    shared: Mapping[str, SharedFinding]
     modifiers: Mapping[str, Modifier]
     pressure: Mapping[str, Any]
     phrases: Mapping[str, Mapping[str, str]]
@@ -150,7 +159,13 @@ def knowledge() -> Knowledge:
             Cause(tuple(item["any"]), item["strength"], (), item["strength"])
             for item in misfire["cause"]
         ),
-        heard={item["finding"]: _heard(item) for item in raw["channels"]["heard"]},
+        heard={
+            item["finding"]: _paired(item, "fires", "misses") for item in raw["channels"]["heard"]
+        },
+        shared={
+            item["finding"]: SharedFinding(item["fault"], _paired(item, "present", "absent"))
+            for item in raw["channels"]["shared"]
+        },
         modifiers={
             item["when"]: Modifier(item["when"], item["odds"])
             for item in raw["modifiers"]["modifier"]
@@ -241,8 +256,9 @@ def _words(
     return {word: tuple(columns[face][at] for face in names) for at, word in enumerate(words)}
 
 
-def _heard(item: Mapping[str, Any]) -> dict[str, tuple[float, float]]:
-    words = tuple(item["fires"])
-    fires = _distribution(f"{item['finding']}/fires", item["fires"], words)
-    misses = _distribution(f"{item['finding']}/misses", item["misses"], words)
-    return {word: (fires[at], misses[at]) for at, word in enumerate(words)}
+def _paired(item: Mapping[str, Any], one: str, other: str) -> dict[str, tuple[float, float]]:
+    """Word -> its chance in either of two states of the world."""
+    words = tuple(item[one])
+    first = _distribution(f"{item['finding']}/{one}", item[one], words)
+    second = _distribution(f"{item['finding']}/{other}", item[other], words)
+    return {word: (first[at], second[at]) for at, word in enumerate(words)}

@@ -231,6 +231,16 @@ class PlugTests(SimpleTestCase):
             self.assertEqual(cylinder["faults"][0]["fault"], "plug-worn")
             self.assertEqual((cylinder["plug_action"], cylinder["grade"]), ("replace", "B"))
 
+    def test_a_tracked_cap_is_what_all_cylinders_share(self):
+        made = document(ignition="distributor")
+        before = probability(assessed(made), "ignition-weak")
+        tracked = probability(assessed(made, distributor={"cap": "tracked"}), "ignition-weak")
+        sound = probability(assessed(made, distributor={"cap": "sound"}), "ignition-weak")
+        self.assertGreater(tracked, 10 * before)
+        self.assertLess(sound, before)
+        stuck = assessed(made, distributor={"advance": "seized"})
+        self.assertGreater(probability(stuck, "ignition-timing"), 0.2)
+
     def test_a_single_cylinder_cannot_tell_itself_from_the_engine(self):
         said = assessed(document(1, "single"), cylinders=plugs(SOOTY_PLUG))
         for own, shared in (("fuel-rich", "mixture-rich"), ("fuel-lean", "mixture-lean")):
