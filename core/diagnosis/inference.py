@@ -200,9 +200,8 @@ class _Row:
 
     def listen(self, joint: Vector) -> None:
         """Take in what the other rows say, and pass it back along the row."""
-        outside = np.zeros_like(self.total)
-        np.add.at(outside, self.profile_of, joint)
-        self.outside = outside / np.maximum(self.total, FLOOR)
+        gather = np.equal.outer(np.arange(len(self.profiles)), self.profile_of).astype(np.float64)
+        self.outside = gather @ joint / np.maximum(self.total, FLOOR)
         message = np.zeros((self.states, len(self.profiles), self.grid_size))
         message[0] = self.outside
         self.backward = [message]
@@ -223,13 +222,12 @@ class _Row:
         g = self.states
         chosen = self.profiles[:, place]
         prior = self._prior_right(place)
+        gather = np.equal.outer(np.arange(self.contexts), chosen).astype(np.float64)
         heard = np.zeros((self.contexts, self.grid_size, g, g))
         for left in self._open(place):
             for right in np.flatnonzero(prior):
                 both = self.forward[place][left] * self.backward[place][right] * prior[right]
-                summed = np.zeros((self.contexts, self.grid_size))
-                np.add.at(summed, chosen, both)
-                heard[:, :, left, right] = summed
+                heard[:, :, left, right] = gather @ both
         return heard.reshape(self.contexts, -1)
 
     def pairs(self) -> dict[tuple[int, int], Vector]:

@@ -97,11 +97,8 @@ class Model:
     def shared_on(self, cylinder: int, *, parts_only: bool) -> float:
         """Chance that something shared acts on a cylinder: only parts, or whatever is shared."""
 
-        def acts(one: Shared) -> bool:
-            by_part = one.where != "engine"
-            return cylinder in one.cylinders and (by_part or not parts_only)
-
-        return float(self.solution.situation[self.situations.holding(acts)].sum())
+        acts = self.situations.acting(parts_only=parts_only)[:, self.index(cylinder)]
+        return float(self.solution.situation[acts].sum())
 
     @cached_property
     def level_faults(self) -> dict[str, float]:

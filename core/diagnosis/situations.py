@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 
 from core.diagnosis.channels import NOTHING_SHARED, Context
-from core.diagnosis.states import Vector
+from core.diagnosis.states import Mask, Vector
 from core.engine.layout import Arrangement
 from core.engine.sharing import Group, coil_groups, feed_groups
 from core.knowledge import Fault, knowledge
@@ -58,6 +58,17 @@ class Situations:
     def holding(self, test: Any) -> Any:
         """Which situations hold a shared fault that satisfies `test`, shape (situations,)."""
         return np.array([any(test(shared) for shared in one) for one in self.members])
+
+    def acting(self, *, parts_only: bool) -> Mask:
+        """Which situations act on which cylinder, shape (situations, cylinders)."""
+        if not parts_only:
+            return np.asarray(self.context_of > 0)
+        acts = np.zeros(self.context_of.shape, dtype=bool)
+        for at, one in enumerate(self.members):
+            for shared in one:
+                if shared.where != "engine":
+                    acts[at, [cylinder - 1 for cylinder in shared.cylinders]] = True
+        return acts
 
 
 def situations_of(

@@ -181,6 +181,13 @@ class ExactnessTests(SimpleTestCase):
         for link, expected in pair.items():
             np.testing.assert_allclose(solved.pair[link], expected, atol=1e-9)
 
+    def test_a_general_purpose_library_gives_the_same_answer(self):
+        """pyAgrum, lazy propagation, on the network as its tables define it."""
+        from bench.exactness import compare
+
+        worst, _, _ = compare(2)
+        self.assertLess(worst, 1e-9)
+
     def test_one_cylinder(self):
         made = document(1, "single")
         made["engine"]["cycle"] = "two-stroke"

@@ -1,0 +1,127 @@
+"""How long an assessment takes, by cylinders, on a record with every kind of evidence.
+
+python -m bench.speed
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from statistics import median
+from typing import Any
+
+from core.diagnosis import assess
+from core.diagnosis.model import Model
+from core.diagnosis.next_test import next_tests
+from core.document import check_document
+
+ROUNDS = 7
+
+
+def full_record(cylinders: int) -> dict[str, Any]:
+    """Every test on every cylinder; the third leaks, if there is one."""
+    numbers = range(1, cylinders + 1)
+    half = max(cylinders // 2, 1)
+
+    def psi(value: float) -> dict[str, Any]:
+        return {"value": value, "unit": "psi"}
+
+    def reading(number: int, level: float) -> dict[str, Any]:
+        leak = 40 if number == 3 else 0
+        return {"cylinder": number, "pressure": psi(level - number * 7 % 11 - leak)}
+
+    plug = {
+        "seating": "tight", "type_match": "as-specified", "outside": ["clean"], "smell": "none",
+        "threads": ["oily"], "deposit_colour": "tan", "deposit_texture": "powder",
+        "deposit_amount": "light", "wetness": "dry", "insulator": "sound",
+        "centre_electrode": "square", "ground_electrode": "square", "gap_bridged": False,
+        "gap_closed": False, "gap": {"value": 1.0, "unit": "mm"},
+    }  # fmt: skip
+    inside = {"bore": "cross-hatched", "crown": "dry-carbon", "valves": "even"}
+    well = {"oil": "none", "water": "none", "combustion_leak": "none"}
+    return check_document(
+        {
+            "format": "fiacre-inspection",
+            "version": 1,
+            "engine": {
+                "cycle": "four-stroke",
+                "layout": "single" if cylinders == 1 else "vee",
+                "cylinders": cylinders,
+                **(
+                    {}
+                    if cylinders == 1
+                    else {
+                        "banks": [
+                            {"name": "left", "cylinders": list(range(1, half + 1))},
+                            {"name": "right", "cylinders": list(range(half + 1, cylinders + 1))},
+                        ]
+                    }
+                ),
+                "firing_order": list(numbers),
+                "ignition": "wasted-spark",
+                "fuel_system": "port",
+                "specification": {"gap_max": {"value": 1.0, "unit": "mm"}},
+            },
+            "inspection": {"complaints": ["misfire"], "trouble_codes": ["P0301"]},
+            "cylinders": [
+                {
+                    "number": n,
+                    "well": well,
+                    "boot": ["clean"],
+                    "coil": ["sound"],
+                    "plug": plug,
+                    "borescope": inside,
+                }
+                for n in numbers
+            ],
+            "tests": {
+                "compression": [
+                    {"kind": "dry", "readings": [reading(n, 150) for n in numbers]},
+                    {"kind": "wet", "readings": [reading(n, 160) for n in numbers]},
+                ],
+                "leakdown": [
+                    {
+                        "supply": psi(80),
+                        "restrictor": {"value": 0.04, "unit": "in"},
+                        "readings": [
+                            {"cylinder": n, "held": psi(52 if n == 3 else 73)} for n in numbers
+                        ],
+                    }
+                ],
+                "spark": [{"cylinder": n, "result": "strong"} for n in numbers],
+                "injector": [{"cylinder": n, "pulse": "present", "flow": "good"} for n in numbers],
+                "balance": [{"cylinder": n, "felt": "clear"} for n in numbers],
+                "misfires": [{"cylinder": n, "count": 0} for n in numbers],
+            },
+        }
+    )
+
+
+def milliseconds(run: Callable[[], object]) -> float:
+    """Median of some rounds after a warm-up."""
+    run()
+    taken = []
+    for _ in range(ROUNDS):
+        started = time.perf_counter()
+        run()
+        taken.append(time.perf_counter() - started)
+    return 1e3 * median(taken)
+
+
+def main() -> None:
+    print("cylinders   without reasons   with reasons   next tests   with reasons, to one cylinder")
+    one = 0.0
+    for cylinders in (1, 2, 4, 8, 12, 16):
+        document = full_record(cylinders)
+        model = Model.of(document)
+        plain = milliseconds(lambda d=document: assess(d, explain=False))
+        whole = milliseconds(lambda d=document: assess(d))
+        following = milliseconds(lambda m=model: next_tests(m))
+        one = one or whole
+        print(
+            f"{cylinders:9d} {plain:14.1f} ms {whole:11.1f} ms {following:9.1f} ms {whole / one:16.1f}"
+        )
+
+
+if __name__ == "__main__":
+    main()
