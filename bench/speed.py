@@ -118,9 +118,8 @@ def main() -> None:
         whole = milliseconds(lambda d=document: assess(d))
         following = milliseconds(lambda m=model: next_tests(m))
         one = one or whole
-        print(
-            f"{cylinders:9d} {plain:14.1f} ms {whole:11.1f} ms {following:9.1f} ms {whole / one:16.1f}"
-        )
+        row = f"{cylinders:9d} {plain:14.1f} ms {whole:11.1f} ms {following:9.1f} ms"
+        print(f"{row} {whole / one:16.1f}")
 
 
 if __name__ == "__main__":

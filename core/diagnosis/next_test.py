@@ -26,7 +26,7 @@ from core.diagnosis.states import CHAMBER_OIL, LEAKING, Group, States, Vector
 from core.knowledge import knowledge
 
 LEAST_BITS = 0.05
-MOST_LISTED = 6
+MOST_LISTED = 8
 RANK_WEIGHT = np.array([0.25, 0.5, 1.0, 1.5, 2.0])  # Trivial consequences count for less.
 SEAL_WEIGHT = 0.25
 SCATTER = 0.045

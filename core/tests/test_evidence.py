@@ -1,0 +1,89 @@
+from django.test import SimpleTestCase
+
+from core.diagnosis.evidence import coded_cylinders, findings, swap_result
+from core.document import check_document
+from core.tests.documents import document, plugs, quantity
+
+
+def found(made, channel):
+    return {
+        one.cylinder: one.value for one in findings(check_document(made)) if one.channel == channel
+    }
+
+
+class GapTests(SimpleTestCase):
+    def gaps(self, *millimetres, **specification):
+        made = document(len(millimetres), specification=specification)
+        made["cylinders"] = plugs(*[{"gap": quantity(one, "mm")} for one in millimetres])
+        return found(made, "gap_ratio")
+
+    def test_against_the_widest_gap_specified(self):
+        said = self.gaps(
+            0.5, 0.7, 0.77, 0.9, gap_min=quantity(0.6, "mm"), gap_max=quantity(0.7, "mm")
+        )
+        self.assertEqual(said, {1: "narrow", 2: "within", 3: "over", 4: "wide"})
+
+    def test_against_the_others_where_nothing_is_specified(self):
+        self.assertEqual(self.gaps(0.7, 0.7, 0.71, 0.95)[4], "wide")
+
+    def test_two_plugs_alone_say_nothing_of_each_other(self):
+        self.assertEqual(self.gaps(0.7, 0.95), {})
+
+
+class CodeTests(SimpleTestCase):
+    # Published: SAE J2012, P0301 names cylinder 1, P0312 cylinder 12; from memory.
+    def test_codes_name_cylinders(self):
+        made = document(12, "vee")
+        made["inspection"] = {"trouble_codes": ["P0301", "P0312", "P0300", "P0171", "P0313"]}
+        self.assertEqual(coded_cylinders(check_document(made)), {1: "P0301", 12: "P0312"})
+
+    def test_codes_that_name_one_are_silent_about_the_others(self):
+        made = document(3)
+        made["inspection"] = {"trouble_codes": ["P0302"]}
+        self.assertEqual(found(made, "trouble_code"), {1: "silent", 2: "coded", 3: "silent"})
+
+    def test_no_misfire_code_says_nothing(self):
+        made = document(3)
+        made["inspection"] = {"trouble_codes": ["P0171"]}
+        self.assertEqual(found(made, "trouble_code"), {})
+
+
+class RunningTests(SimpleTestCase):
+    def test_counts_stand_out_against_the_others(self):
+        made = document(4)
+        counts = (2, 3, 40, 2)
+        made["tests"] = {
+            "misfires": [{"cylinder": n, "count": c} for n, c in enumerate(counts, start=1)]
+        }
+        self.assertEqual(found(made, "misfires"), {1: "few", 2: "few", 3: "many", 4: "few"})
+
+    def test_a_speed_drop_is_felt_against_the_others(self):
+        made = document(4)
+        drops = (90, 95, 10, 35)
+        made["tests"] = {
+            "balance": [{"cylinder": n, "rpm_drop": d} for n, d in enumerate(drops, start=1)]
+        }
+        self.assertEqual(found(made, "balance"), {1: "clear", 2: "clear", 3: "none", 4: "slight"})
+
+    def test_a_swap_may_be_written_either_way(self):
+        for swap, result in (
+            ({"fault_moved": True}, "moved"),
+            ({"fault_moved": False}, "stayed"),
+            ({"result": "vanished"}, "vanished"),
+            ({"result": "unclear"}, None),
+            ({}, None),
+        ):
+            self.assertEqual(swap_result(swap), result)
+
+
+class ListTests(SimpleTestCase):
+    def test_a_list_that_was_filled_in_speaks_of_every_word(self):
+        made = document(1, "single")
+        made["cylinders"] = [{"number": 1, "boot": ["cracked"]}]
+        self.assertEqual(found(made, "boot:cracked"), {1: "yes"})
+        self.assertEqual(found(made, "boot:tracked"), {1: "no"})
+
+    def test_a_list_that_was_left_empty_says_nothing(self):
+        made = document(1, "single")
+        made["cylinders"] = [{"number": 1, "boot": []}]
+        self.assertEqual(found(made, "boot:tracked"), {})

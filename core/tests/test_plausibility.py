@@ -1,0 +1,96 @@
+from django.test import SimpleTestCase
+
+from core.diagnosis import assess
+from core.document import check_document
+from core.tests.documents import SOUND_PLUG, compression, document, plugs, quantity
+
+
+def warned(made, code):
+    said = assess(check_document(made), explain=False)
+    return [one for one in said["warnings"] if one["code"] == code]
+
+
+def gapped(value, unit, **specification):
+    made = document(specification=specification)
+    made["cylinders"] = plugs({**SOUND_PLUG, "gap": quantity(value, unit)})
+    return made
+
+
+class GapTests(SimpleTestCase):
+    # Common practice, no source: inch for millimetre is the classic mistake.
+    def test_the_likely_unit_is_named(self):
+        for value, unit, meant, specification in (
+            (0.6, "in", "0.6 mm", {}),
+            (40, "mm", "40 thou", {}),
+            (0.9, "thou", "0.9 mm", {}),
+            (0.028, "mm", "0.028 in", {"gap_max": quantity(0.7, "mm")}),
+        ):
+            with self.subTest(value=value, unit=unit):
+                slips = warned(gapped(value, unit, **specification), "unit-slip")
+                self.assertEqual([one["path"] for one in slips], ["/cylinders/1/plug/gap"])
+                self.assertIn(meant, slips[0]["text"])
+
+    def test_a_plausible_gap_is_not_questioned(self):
+        for value, unit in ((0.7, "mm"), (0.028, "in"), (28, "thou"), (1.1, "mm")):
+            with self.subTest(value=value, unit=unit):
+                self.assertEqual(warned(gapped(value, unit), "unit-slip"), [])
+
+    def test_a_slip_is_no_evidence(self):
+        made = gapped(0.7, "in", gap_max=quantity(0.7, "mm"))
+        without = gapped(0.7, "mm", gap_max=quantity(0.7, "mm"))
+        del without["cylinders"][0]["plug"]["gap"]
+        worn = [
+            next(f["probability"] for f in assess(check_document(one))["cylinders"][0]["faults"]
+                 if f["fault"] == "plug-worn")
+            for one in (made, without)
+        ]  # fmt: skip
+        self.assertEqual(*worn)
+
+
+class ReadingTests(SimpleTestCase):
+    def tested(self, *tests):
+        made = document()
+        made["tests"] = {"compression": list(tests)}
+        return made
+
+    def test_bar_written_as_psi_is_asked_about(self):
+        slips = warned(self.tested(compression([10.5, 10.2, 10.4, 10.6])), "unit-slip")
+        self.assertEqual(len(slips), 4)
+        self.assertIn("10.5 bar", slips[0]["text"])
+
+    def test_one_reading_too_high_for_any_engine_is_no_evidence(self):
+        made = self.tested(compression([150, 1500, 149, 151]))
+        self.assertEqual(len(warned(made, "unit-slip")), 1)
+        said = assess(check_document(made), explain=False)
+        self.assertEqual({one["grade"] for one in said["cylinders"]}, {"A", "U"})
+
+    def test_wet_below_dry_cannot_be(self):
+        made = self.tested(compression([150] * 4), compression([155, 120, 155, 155], "wet"))
+        found = warned(made, "inconsistent")
+        self.assertEqual(len(found), 1)
+        self.assertIn("Cylinder 2", found[0]["text"])
+
+    def test_a_first_puff_above_the_final_reading_cannot_be(self):
+        test = compression([150] * 4)
+        test["readings"][2]["strokes"] = [quantity(170, "psi"), quantity(150, "psi")]
+        self.assertEqual(len(warned(self.tested(test), "inconsistent")), 1)
+
+    def test_cylinders_left_out_are_named(self):
+        found = warned(self.tested(compression([150, 151])), "incomplete")
+        self.assertIn("3, 4", found[0]["text"])
+
+
+class RecordTests(SimpleTestCase):
+    def test_dry_and_wet_with_something_cannot_be(self):
+        made = document()
+        made["cylinders"] = plugs({"wetness": "dry", "wet_with": "oil"})
+        self.assertEqual(len(warned(made, "inconsistent")), 1)
+
+    def test_a_sharp_tap_is_outside_what_is_weighed(self):
+        made = document()
+        made["tests"] = {"noise": [{"cylinder": 2, "kind": "sharp-tap"}]}
+        self.assertEqual(len(warned(made, "outside-scope")), 1)
+
+    def test_unknown_banks_are_asked_for(self):
+        self.assertEqual(len(warned(document(6, "vee"), "incomplete")), 1)
+        self.assertEqual(warned(document(6), "incomplete"), [])
