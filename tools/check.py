@@ -35,14 +35,14 @@ def main(arguments: list[str]) -> int:
     failed = []
     if not options.tests:
         failed = [name for name, step in _steps(environment) if not _passes(name, *step)]
+    if failed:
+        say(f"not passed: {', '.join(failed)}")
     front_build()
     cluster = Cluster()
     try:
         tested = _test(application_environment(cluster.start()), options.tests)
     finally:
         cluster.stop()
-    if failed:
-        say(f"not passed: {', '.join(failed)}")
     return 1 if failed or tested else 0
 
 
@@ -68,7 +68,7 @@ def _passes(name: str, command: list[str], folder: Path, environment: dict[str, 
 
 
 def _test(environment: dict[str, str], tests: list[str]) -> int:
-    command = [str(PYTHON), "-W", "ignore", "manage.py", "test", "--noinput", "--timing", *tests]
+    command = [str(PYTHON), "-W", "ignore", "manage.py", "test", "--noinput", *tests]
     environment = {
         **environment,
         "DJANGO_ALLOW_ASYNC_UNSAFE": "true",
