@@ -13,7 +13,7 @@ import copy
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-from core.document.reading import check_document, validator, without_nulls
+from core.document.reading import check_document, pointer, validator, without_nulls
 from core.document.schema import SCHEMA
 from core.document.writing import canonical
 from core.errors import CoreError
@@ -32,7 +32,8 @@ def _unfold(
     if "x-key" in schema:
         key = schema["x-key"]
         for item in value:
-            yield from _unfold(item, schema["items"], f"{path}/{item[key]}", key)
+            step = pointer([item[key]])
+            yield from _unfold(item, schema["items"], f"{path}{step}", key)
     elif "properties" in schema and "x-dimension" not in schema:
         for field, inner in value.items():
             if field == identity:
@@ -82,7 +83,7 @@ def apply(document: dict[str, Any], observations: Iterable[Observation]) -> dict
 
 
 def _set(document: dict[str, Any], path: str, value: Any) -> None:
-    steps = path.split("/")[1:]
+    steps = [step.replace("~1", "/").replace("~0", "~") for step in path.split("/")[1:]]
     if not path.startswith("/") or not all(steps):
         raise CoreError("path", path, value, "a path such as /cylinders/2/plug/gap")
     target: Any = document

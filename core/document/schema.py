@@ -56,7 +56,7 @@ def keyed(key: str, properties: dict[str, Schema], required: tuple[str, ...] = (
 
 
 TEXT: Schema = {"type": "string", "maxLength": MOST_TEXT}
-NAME: Schema = {"type": "string", "minLength": 1, "maxLength": 100, "pattern": "^[^/~]+$"}
+NAME: Schema = {"type": "string", "minLength": 1, "maxLength": 100}
 ITEM_ID: Schema = {"type": "string", "pattern": "^[A-Za-z0-9_-]{1,64}$"}
 NUMBER: Schema = {"type": "number"}
 FLAG: Schema = {"type": "boolean"}

@@ -14,6 +14,12 @@ class FoldTests(SimpleTestCase):
         checked = canonical(check_document(full()))
         self.assertEqual(fold(unfold(checked)), checked)
 
+    def test_names_with_strokes_and_tildes_survive(self):
+        made = document(2, banks=[{"name": "port/fore ~1", "cylinders": [1, 2]}])
+        checked = canonical(check_document(made))
+        self.assertIn("/engine/banks/port~1fore ~01/cylinders", dict(unfold(checked)))
+        self.assertEqual(fold(unfold(checked)), checked)
+
     def test_saying_it_twice_changes_nothing(self):
         said = [(GAP, quantity(0.8, "mm"))]
         once = apply(document(), said)
