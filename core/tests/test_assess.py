@@ -194,10 +194,27 @@ class PlugTests(SimpleTestCase):
         made["cylinders"] = plugs(SOUND_PLUG, cracked)
         made["cylinders"][0]["borescope"] = {"bore": "scored"}
         said = assessed(made)
-        self.assertGreater(probability(said, "plug-insulator-cracked", 2), 0.5)
+        self.assertGreater(probability(said, "plug-insulator-cracked", 2), 0.8)
         self.assertGreater(
             probability(said, "ring-sealing", 1) + probability(said, "piston-damage", 1), 0.5
         )
+
+    def test_each_thing_that_was_seen_convicts(self):
+        for place, seen, fault in (
+            ("borescope", {"crown": "damaged"}, "piston-damage"),
+            ("borescope", {"coolant_trace": True}, "head-gasket-coolant"),
+            ("borescope", {"valves": "burnt-edge"}, "exhaust-valve-sealing"),
+            ("plug", {"gap_bridged": True}, "plug-gap-bridged"),
+            ("plug", {"type_match": "wrong-reach"}, "plug-wrong-type"),
+            ("well", {"oil": "pooled"}, "well-seal"),
+        ):
+            with self.subTest(seen=seen):
+                said = assessed(cylinders=[{"number": 2, place: seen}])
+                self.assertGreater(probability(said, fault, 2), 0.8)
+        made = document(2)
+        made["engine"]["cycle"] = "two-stroke"
+        scuffed = assessed(made, tests={"port_look": [{"cylinder": 1, "piston": "scuffed"}]})
+        self.assertGreater(probability(scuffed, "piston-damage", 1), 0.8)
 
     def test_a_dry_plug_on_a_coded_cylinder_is_not_acquitted(self):
         made = document(fuel_system="port", ignition="coil-on-plug")
