@@ -33,6 +33,7 @@ SCATTER = 0.045
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
 DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
 SWAP_FROM = 0.05
+FIRING_ORDER_BITS = 0.2  # About one chance in thirty that leads are crossed.
 HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
 INJECTED = ("port", "direct", "throttle-body")
 
@@ -58,9 +59,27 @@ def next_tests(model: Model) -> list[dict[str, Any]]:
         for test, bits in Candidates(model, cylinder).bits().items():
             if bits >= LEAST_BITS:
                 ranked.setdefault(test, []).append(Candidate(cylinder, bits))
+    crossed = _firing_order(model)
+    if crossed:
+        ranked["firing-order"] = crossed
     listed = [_listed(model, test, candidates) for test, candidates in ranked.items()]
     listed.sort(key=lambda one: (-one["bits"] / one["minutes"], one["test"]))
     return listed[:MOST_LISTED]
+
+
+def _firing_order(model: Model) -> list[Candidate]:
+    """Following the leads settles whether two are crossed; the likeliest pair is named."""
+    pairs = [
+        (float(chance), one[0].cylinders)
+        for chance, one in zip(model.solution.situation, model.situations.members, strict=True)
+        if len(one) == 1 and one[0].fault == "leads-crossed"
+    ]
+    total = sum(chance for chance, _ in pairs)
+    joint = np.array([[total, 0.0], [0.0, 1 - total]])
+    bits = float(_terms(joint).sum())
+    if bits < FIRING_ORDER_BITS:
+        return []
+    return [Candidate(cylinder, bits / 2) for cylinder in max(pairs)[1]]
 
 
 def _listed(model: Model, test: str, candidates: list[Candidate]) -> dict[str, Any]:

@@ -44,6 +44,7 @@ def warnings(
     found.extend(pressure_slips(document, expected))
     found.extend(test_conditions(document))
     found.extend(contradictions(document))
+    found.extend(unweighed(document))
     found.extend(incomplete(document, arrangement))
     found.extend(out_of_scope(document))
     return found
@@ -179,6 +180,19 @@ def contradictions(document: dict[str, Any]) -> Iterator[Caution]:
         if plug.get("wetness") == "dry" and plug.get("wet_with") not in (None, "unknown"):
             text = f"Cylinder {record['number']} is dry and wet with {plug['wet_with']} at once."
             yield Caution("inconsistent", path, text)
+
+
+def unweighed(document: dict[str, Any]) -> Iterator[Caution]:
+    """What is kept and shown but carries no weight yet, and why."""
+    for test in document.get("tests", {}).get("compression", []):
+        if any(item.get("strokes") for item in test.get("readings", [])):
+            yield Caution(
+                "first-puff",
+                f"/tests/compression/{test.get('id', '')}/readings",
+                "First puffs are kept, not weighed: leaks of one size climb alike whatever the "
+                "path, and the first puff depends mostly on the hose. Compare it only with the "
+                "same gauge's other cylinders.",
+            )
 
 
 def _readings(compression: list[dict[str, Any]], kind: str) -> Iterator[tuple[str, int, float]]:

@@ -66,6 +66,18 @@ class NextTestTests(SimpleTestCase):
         made["tests"]["spark"] = [{"cylinder": n, "result": "strong"} for n in range(1, 5)]
         self.assertLess(sum(one["bits"] for one in following(made)), 0.5)
 
+    def test_two_dead_cylinders_after_new_leads_want_the_firing_order_checked(self):
+        made = document(4, fuel_system="carburettor", ignition="distributor")
+        made["inspection"] = {"recent_work": ["leads"], "complaints": ["backfire", "misfire"]}
+        made["tests"] = {
+            "balance": [
+                {"cylinder": n, "felt": "none" if n in (2, 3) else "clear"} for n in range(1, 5)
+            ]
+        }
+        orders = [one for one in following(made) if one["test"] == "firing-order"]
+        self.assertEqual([sorted(one["cylinders"]) for one in orders], [[2, 3]])
+        self.assertNotIn("firing-order", [one["test"] for one in following(low_on_three())])
+
     def test_what_was_done_is_not_proposed_again(self):
         made = low_on_three(spark=[{"cylinder": n, "result": "strong"} for n in range(1, 5)])
         self.assertNotIn("spark", [one["test"] for one in following(made)])

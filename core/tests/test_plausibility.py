@@ -74,6 +74,7 @@ class ReadingTests(SimpleTestCase):
         test = compression([150] * 4)
         test["readings"][2]["strokes"] = [quantity(170, "psi"), quantity(150, "psi")]
         self.assertEqual(len(warned(self.tested(test), "inconsistent")), 1)
+        self.assertEqual(len(warned(self.tested(test), "first-puff")), 1)
 
     def test_cylinders_left_out_are_named(self):
         found = warned(self.tested(compression([150, 151])), "incomplete")
