@@ -21,8 +21,11 @@ from tools.machine import (
 )
 from tools.start import application_environment
 
-CHROMIUM = Path("/usr/bin/chromium")
-DRIVER_NEEDS = Path("/usr/lib/*/libatomic.so.1")  # By the browser driver's own Node.
+NEEDED: dict[str, Path | str] = {
+    "chromium": Path("/usr/bin/chromium"),
+    "libatomic1": Path("/usr/lib/*/libatomic.so.1"),  # By the browser driver's own Node.
+    "libgomp1": Path("/usr/lib/*/libgomp.so.1"),  # By the reference library for inference.
+}
 
 
 def main(arguments: list[str]) -> int:
@@ -30,7 +33,7 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("tests", nargs="*", help="only these tests, as dotted names")
     options = parser.parse_args(arguments)
     python_packages("check")
-    system_packages({"chromium": CHROMIUM, "libatomic1": DRIVER_NEEDS})
+    system_packages(NEEDED)
     environment = front_packages()
     failed = []
     if not options.tests:
