@@ -110,6 +110,7 @@ class Grids:
         self.areas = (len(leaks.ring_areas), len(leaks.other_areas))
         self._means: dict[str, tuple[Vector, Vector]] = {}
         self._precision: dict[tuple[str, str], tuple[Vector, Vector]] = {}
+        self._densities: dict[tuple[Reading, ...], Vector] = {}
 
     def mean(self, kind: str) -> tuple[Vector, Vector]:
         """Expected reading and its natural logarithm. [Pa]"""
@@ -137,6 +138,12 @@ class Grids:
             self._precision[kind, quality] = (1 / square, 0.5 * np.log(square))
         return self._precision[kind, quality]
 
+    def density(self, own: tuple[Reading, ...]) -> Vector:
+        """`log_density` of a cylinder's readings, computed once however often it is asked."""
+        if own not in self._densities:
+            self._densities[own] = log_density(list(own), self)
+        return self._densities[own]
+
     @cached_property
     def shared_precision(self) -> Vector:
         """Inverse square of the scatter that a cylinder's readings share, shape (rings, others).
@@ -155,7 +162,7 @@ def gauged(own: list[Evidence], grids: Grids) -> Gauged:
     """Weigh everything that gauges and the ear said of one cylinder."""
     read = [one for one in own if isinstance(one, Reading)]
     lost = [log_density_of(one, grids.leaks) for one in own if isinstance(one, Leakdown)]
-    density = log_density(read, grids) if read else None
+    density = grids.density(tuple(read)) if read else None
     if lost:
         flat = np.sum(lost, axis=0)[None, :]
         whole = np.zeros((grids.rows, 1)) if density is None else density
