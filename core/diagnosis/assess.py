@@ -17,12 +17,14 @@ from core.diagnosis.consequences import (
     plug_action,
     worst,
 )
+from core.diagnosis.evidence import record_of
 from core.diagnosis.explanation import reasons
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
 from core.diagnosis.outlook import may_run, rivals, unseen, work
 from core.diagnosis.pressures import Evidence, Reading
+from core.diagnosis.situations import PARTS
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
 from core.knowledge import knowledge
@@ -79,10 +81,7 @@ class Assessor:
             one["rivals"] = rivals(one["faults"], pairs, one["number"])
         suspects = self._suspects(cylinders)
         grade = self._engine_grade(cylinders, engine_faults)
-        levels = self.model.level_faults
-        summary = Summary(
-            cylinders, engine_faults, pairs, suspects, self.retest, sum(levels.values())
-        )
+        summary = Summary(cylinders, engine_faults, pairs, suspects, self.retest)
         return {
             "format": FORMAT,
             "version": VERSION,
@@ -143,14 +142,10 @@ class Assessor:
         words = model.problem.words[at]
         names = words.names
         chances = dict(zip(names, words.marginals(model.solution.posteriors[at]), strict=True))
-        coil = sum(
-            float(model.solution.situation[at_situation])
-            for at_situation, one in enumerate(model.situations.members)
-            if any(s.where == "coil" and number in s.cylinders for s in one)
-        )
+        coil = model.shared_on(number, by=("coil",))
         chances["ignition-weak"] += coil * (1 - chances["ignition-weak"])
         why = self._reasons(number)
-        record = self._record(number)
+        record = record_of(self.document, number)
         plug = record.get("plug", {})
         age = plug_age(self.document, number)
         band = next((f.value for f in words.findings if f.channel == "gap_ratio"), None)
@@ -159,8 +154,8 @@ class Assessor:
             model.solution,
             at,
             chances[WELL_SEAL],
-            model.shared_on(number, parts_only=True),
-            model.shared_on(number, parts_only=False),
+            model.shared_on(number, by=PARTS),
+            model.shared_on(number),
         )
         must_stop = plug.get("ground_electrode") == "missing"
         return {
@@ -188,10 +183,6 @@ class Assessor:
     def _recorded(self, number: int) -> bool:
         words = self.model.problem.words[self.model.index(number)]
         return bool(words.findings) or bool(self.model.gauged_of(number))
-
-    def _record(self, number: int) -> dict[str, Any]:
-        records = self.document.get("cylinders", [])
-        return next((record for record in records if record["number"] == number), {})
 
     def _reasons(self, number: int) -> dict[str, list[dict[str, Any]]]:
         if not self.explain:
@@ -282,11 +273,11 @@ class Assessor:
 
     def _affected(self) -> set[int]:
         """Cylinders of a bank or carburettor that is itself a suspect."""
-        found: set[int] = set()
-        for cylinder in self.model.arranged.cylinders:
-            if self.model.shared_on(cylinder, parts_only=True) >= SUSPECTED_FROM:
-                found.add(cylinder)
-        return found
+        return {
+            cylinder
+            for cylinder in self.model.arranged.cylinders
+            if self.model.shared_on(cylinder, by=PARTS) >= SUSPECTED_FROM
+        }
 
     def _engine_grade(
         self, cylinders: list[dict[str, Any]], engine_faults: list[dict[str, Any]]
@@ -309,11 +300,13 @@ class Assessor:
     def _banks(self) -> list[dict[str, Any]]:
         listed = []
         for bank in self.model.arranged.banks:
-            chances = [
-                self._fault(fault.id, self.model.shared(fault.id, ("bank",), bank.name), [])
+            faults = [
+                {
+                    "fault": fault.id,
+                    "probability": _rounded(self.model.shared(fault.id, ("bank",), bank.name)),
+                }
                 for fault in knowledge().of_scope("bank")
             ]
-            faults = [{"fault": c["fault"], "probability": c["probability"]} for c in chances]
             listed.append({"name": bank.name, "faults": _ranked(faults)})
         return listed
 

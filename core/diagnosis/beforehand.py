@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import Any
 
+from core.diagnosis.evidence import record_of
 from core.knowledge import knowledge
 from core.quantities import Dimension, Quantity
 
@@ -44,9 +45,7 @@ def cylinder_odds(document: dict[str, Any], cylinder: int, engine: Odds) -> Odds
 def plug_age(document: dict[str, Any], cylinder: int) -> float | None:
     """Distance on a plug over its interval; None where they cannot be compared."""
     interval = document["engine"].get("specification", {}).get("plug_interval")
-    record: dict[str, Any] = next(
-        (c for c in document.get("cylinders", []) if c["number"] == cylinder), {}
-    )
+    record = record_of(document, cylinder)
     run = record.get("plug", {}).get("distance") or document.get("inspection", {}).get(
         "plug_distance"
     )

@@ -123,9 +123,8 @@ class CylinderWords:
     ) -> CylinderWords:
         """Sort a cylinder's findings by what they speak of."""
         known = knowledge()
-        seal = known.fault(WELL_SEAL, "cylinder").prior
-        ratio = seal / (1 - seal) * odds.get(WELL_SEAL, 1.0)
-        words = cls(tables, odds, ratio / (1 + ratio), injection_cut)
+        seal = known.fault(WELL_SEAL, "cylinder").chance(odds)
+        words = cls(tables, odds, seal, injection_cut)
         for finding in found:
             face_word = finding.channel.removeprefix("plug/")
             if finding.channel in HEARS_THE_WELL:

@@ -41,6 +41,12 @@ class Finding:
     text: str
 
 
+def record_of(document: dict[str, Any], cylinder: int) -> dict[str, Any]:
+    """What was recorded of one cylinder; empty if nothing was."""
+    records = document.get("cylinders", [])
+    return next((record for record in records if record["number"] == cylinder), {})
+
+
 def findings(document: dict[str, Any], doubted: frozenset[str] = frozenset()) -> list[Finding]:
     """Every finding in words; pressures are read by `pressures`.
 

@@ -6,6 +6,7 @@ can close, and all others, which it cannot. Gasket leaks between neighbours add 
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 
@@ -45,13 +46,12 @@ class Leaks:
     shape: tuple[int, int, int]
 
 
-def gasket_prior(odds: float) -> Vector:
+def gasket_prior(odds: Mapping[str, float]) -> Vector:
     """Chance of each gasket state, `odds` multiplying what is usual."""
-    prior = knowledge().fault("head-gasket-between", "pair").prior
-    ratio = prior / (1 - prior) * odds
+    chance = knowledge().fault("head-gasket-between", "pair").chance(odds)
     spread = np.array(knowledge().pressure["spread"]["head-gasket-between"]["weights"])
     pairs = spread.reshape(-1, 2).sum(axis=1)
-    return np.concatenate([[1.0], ratio * pairs / pairs.sum()]) / (1 + ratio)
+    return np.concatenate([[1 - chance], chance * pairs / pairs.sum()])
 
 
 @cache

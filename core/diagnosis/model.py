@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+import numpy as np
+
 from core.diagnosis import plausibility
 from core.diagnosis.beforehand import Odds, cylinder_odds, engine_odds
 from core.diagnosis.channels import likelihoods
@@ -17,7 +19,13 @@ from core.diagnosis.leaks import gasket_prior, leaks_of
 from core.diagnosis.level import TEST, TIMING, Expectation, expectation, level_grid
 from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence, Gauged, Grids, Reading, doses, gauged, readings
-from core.diagnosis.situations import Shared, Situations, situations_of, with_shared_findings
+from core.diagnosis.situations import (
+    PLACES,
+    Shared,
+    Situations,
+    situations_of,
+    with_shared_findings,
+)
 from core.diagnosis.states import Vector
 from core.engine.layout import Arrangement, arrangement
 from core.knowledge import knowledge
@@ -94,10 +102,10 @@ class Model:
 
         return float(self.solution.situation[self.situations.holding(fits)].sum())
 
-    def shared_on(self, cylinder: int, *, parts_only: bool) -> float:
-        """Chance that something shared acts on a cylinder: only parts, or whatever is shared."""
-
-        acts = self.situations.acting(parts_only=parts_only)[:, self.index(cylinder)]
+    def shared_on(self, cylinder: int, by: tuple[str, ...] = PLACES) -> float:
+        """Chance that something shared at some kinds of place acts on a cylinder."""
+        at = self.index(cylinder)
+        acts = np.any([self.situations.acting[where][:, at] for where in by], axis=0)
         return float(self.solution.situation[acts].sum())
 
     @cached_property
@@ -148,9 +156,7 @@ def _problem(
 
 def _moved(fault: str, odds: Odds) -> float:
     """An engine-level prior with what is known beforehand."""
-    prior = knowledge().fault(fault, "engine").prior
-    ratio = prior / (1 - prior) * odds.get(fault, 1.0)
-    return float(ratio / (1 + ratio))
+    return knowledge().fault(fault, "engine").chance(odds)
 
 
 def _rows(
@@ -167,5 +173,5 @@ def _rows(
         while row[-1] in following:
             row.append(following[row[-1]])
         rows.append(tuple(arranged.cylinders.index(number) for number in row))
-    prior = gasket_prior(odds.get("head-gasket-between", 1.0))
+    prior = gasket_prior(odds)
     return tuple(rows), tuple(tuple([prior] * (len(row) - 1)) for row in rows)

@@ -15,6 +15,7 @@ from core.diagnosis.evidence import specified_gap_mm
 from core.diagnosis.leakdowns import disagrees
 from core.diagnosis.level import Expectation
 from core.engine.layout import Arrangement
+from core.knowledge import knowledge
 from core.quantities import UNITS, Dimension, Quantity, length_mm, pressure_pa
 
 PLAUSIBLE_GAP_MM = (0.2, 2.5)
@@ -22,7 +23,6 @@ GAP_FACTOR = 2.2
 SUSPICIOUS_PRESSURE = (0.2, 2.5)
 MEANT_WITHIN = (0.55, 1.6)
 WET_BELOW_DRY = 0.95
-SLOW_RPM = 150.0
 
 
 @dataclass(frozen=True)
@@ -124,6 +124,7 @@ def pressure_slips(document: dict[str, Any], expected: Expectation) -> Iterator[
 
 def test_conditions(document: dict[str, Any]) -> Iterator[Caution]:
     """A test that was run cold, slowly or with the throttle closed."""
+    slow = knowledge().pressure["conditions"]["slow_rpm"]
     for test in document.get("tests", {}).get("compression", []):
         base = f"/tests/compression/{test.get('id', '')}"
         if test.get("engine_temperature") == "cold":
@@ -133,11 +134,11 @@ def test_conditions(document: dict[str, Any]) -> Iterator[Caution]:
                 "Read cold: all readings lie lower than warm ones; compare them with each other, "
                 "not with the specification.",
             )
-        if test.get("cranking_rpm", SLOW_RPM) < SLOW_RPM:
+        if test.get("cranking_rpm", slow) < slow:
             yield Caution(
                 "slow-cranking",
                 f"{base}/cranking_rpm",
-                f"Cranked at {test['cranking_rpm']:g} rpm: under {SLOW_RPM:g} every leak has more "
+                f"Cranked at {test['cranking_rpm']:g} rpm: under {slow:g} every leak has more "
                 "time. Charge the battery and read again.",
             )
         if test.get("throttle") == "closed":

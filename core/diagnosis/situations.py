@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import combinations
 from typing import Any
 
@@ -19,6 +20,8 @@ from core.engine.layout import Arrangement
 from core.engine.sharing import Group, coil_groups, feed_groups
 from core.knowledge import Fault, knowledge
 
+PARTS = ("bank", "feed", "coil", "pair")
+PLACES = ("engine", *PARTS)
 PART_SHARE = 1 / 3  # A bank's or carburettor's own mixture fault, relative to the engine's prior.
 COIL_PRIOR = 0.02  # A shared coil; from memory, as the single coil's.
 
@@ -28,7 +31,7 @@ class Shared:
     """One shared fault: which cylinders it acts on, and how."""
 
     fault: str
-    where: str  # "engine", "bank", "feed", "coil" or "pair"
+    where: str  # One of PLACES.
     name: str
     cylinders: tuple[int, ...]
     acts_as: str
@@ -59,15 +62,13 @@ class Situations:
         """Which situations hold a shared fault that satisfies `test`, shape (situations,)."""
         return np.array([any(test(shared) for shared in one) for one in self.members])
 
-    def acting(self, *, parts_only: bool) -> Mask:
-        """Which situations act on which cylinder, shape (situations, cylinders)."""
-        if not parts_only:
-            return np.asarray(self.context_of > 0)
-        acts = np.zeros(self.context_of.shape, dtype=bool)
+    @cached_property
+    def acting(self) -> dict[str, Mask]:
+        """By kind of place, which situations act on which cylinder, (situations, cylinders)."""
+        acts = {where: np.zeros(self.context_of.shape, dtype=bool) for where in PLACES}
         for at, one in enumerate(self.members):
             for shared in one:
-                if shared.where != "engine":
-                    acts[at, [cylinder - 1 for cylinder in shared.cylinders]] = True
+                acts[shared.where][at, [cylinder - 1 for cylinder in shared.cylinders]] = True
         return acts
 
 

@@ -20,7 +20,6 @@ class Summary:
     pairs: list[dict[str, Any]]
     suspects: list[int]
     retest: bool
-    level_doubt: float
 
 
 def engine_verdict(summary: Summary) -> str:

@@ -10,12 +10,12 @@ from collections.abc import Iterator
 from datetime import date
 from typing import Any
 
+from core.document.schema import SCHEMA
 from core.errors import CoreError
 from core.quantities import Dimension, Quantity
 
 GAUGE_LIMIT_PA = 150e5
 GAP_LIMIT_MM = 100.0
-ABSOLUTE_ZERO_K = 0.0
 
 GAPS = ("gap", "gap_passes", "gap_refuses", "gap_min", "gap_max", "points_gap")
 
@@ -60,8 +60,6 @@ def one_quantity(
 
 def quantities(document: dict[str, Any]) -> Iterator[tuple[str, str, dict[str, Any], list[str]]]:
     """Every quantity of a schema-valid document: pointer, field, raw value, dimensions."""
-    from core.document.schema import SCHEMA
-
     yield from _quantities(document, SCHEMA, "", "")
 
 
@@ -125,8 +123,6 @@ def cylinders_exist(document: dict[str, Any]) -> Iterator[CoreError]:
 
 def keyed_lists(document: dict[str, Any]) -> Iterator[tuple[str, list[dict[str, Any]], str]]:
     """Every list whose items have an identity: pointer, items, identifying field."""
-    from core.document.schema import SCHEMA
-
     stack: list[tuple[Any, dict[str, Any], str]] = [(document, SCHEMA, "")]
     while stack:
         value, schema, path = stack.pop()

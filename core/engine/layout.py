@@ -41,9 +41,6 @@ class Arrangement:
     neighbours: tuple[tuple[int, int], ...]
     neighbours_known: bool
 
-    def bank_of(self, cylinder: int) -> Bank | None:
-        return next((bank for bank in self.banks if cylinder in bank.cylinders), None)
-
 
 def arrangement(engine: dict[str, Any]) -> Arrangement:
     """Read the arrangement out of a checked document's `engine`.

@@ -12,7 +12,7 @@ from typing import Any
 
 from core.errors import KnowledgeError
 
-SOURCE_KINDS = ("practice", "memory", "published: ")
+SOURCE_KINDS = ("practice", "memory")  # Or "published: " and its name.
 FILES = ("faults", "faces", "channels", "modifiers", "pressure", "phrases", "consequences", "tests")
 
 
@@ -30,6 +30,11 @@ class Fault:
     acts_as: str
     cycle: str | None
     cooling: str | None
+
+    def chance(self, odds: Mapping[str, float]) -> float:
+        """The prior with what is known beforehand: `odds` multiplies the odds of each fault."""
+        ratio = self.prior / (1 - self.prior) * odds.get(self.id, 1.0)
+        return ratio / (1 + ratio)
 
     def possible_on(self, engine: Mapping[str, Any]) -> bool:
         """Two-strokes have no valves, air-cooled engines no coolant."""
@@ -179,7 +184,7 @@ def knowledge() -> Knowledge:
 
 def _has_source(path: str, entry: Mapping[str, Any]) -> None:
     source = entry.get("source", "")
-    if not any(source == kind or source.startswith("published: ") for kind in SOURCE_KINDS):
+    if source not in SOURCE_KINDS and not source.startswith("published: "):
         raise KnowledgeError(path, source, "a source: practice, memory or published with its name")
     if not entry.get("note"):
         raise KnowledgeError(path, entry.get("note"), "a note")

@@ -12,7 +12,7 @@ from django.db import transaction
 
 from core.diagnosis import assess, rules_version
 from core.document import FORMAT, VERSION, canonical, check_document, read_document
-from core.document.observations import apply, unfold
+from core.document.observations import apply, fold, unfold
 from core.errors import CoreError
 from server.engines.models import Engine
 from server.engines.services import of_document
@@ -55,7 +55,7 @@ def import_document(*, shop: Shop, by: User | None, data: bytes) -> Inspection:
 def _begin(*, engine: Engine, by: User | None, document: dict[str, Any]) -> Inspection:
     inspection = Inspection(engine=engine, shop_id=engine.shop_id, opened_by=by)
     said = [Said(uuid.uuid4(), path, value) for path, value in unfold(document)]
-    _derive(inspection, apply({}, [(one.path, one.value) for one in said]))
+    _derive(inspection, fold((one.path, one.value) for one in said))
     inspection.save()
     _add(inspection, said, by)
     inspection.save(update_fields=["sequence"])
@@ -86,7 +86,7 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
     if not fresh:
         return locked
     for one in fresh:
-        if one.path.split("/")[1:2] == ["format"] or one.path.split("/")[1:2] == ["version"]:
+        if one.path.startswith(("/format", "/version")):
             raise CoreError("path", one.path, one.value, "a field that can be observed")
     _derive(locked, apply(locked.document, [(one.path, one.value) for one in fresh]))
     _add(locked, fresh, by)

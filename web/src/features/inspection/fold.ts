@@ -42,7 +42,7 @@ function set(document: Item, path: string, value: unknown): void {
   let target: Item = document;
   for (let at = 0; at < steps.length - 1; at += 1) {
     const step = steps[at] ?? "";
-    if (step in KEYS && at > 0 === (step !== "cylinders")) {
+    if (step in KEYS) {
       const list = (target[step] ??= []) as Item[];
       target = itemOf(list, step, steps[at + 1] ?? "");
       at += 1;
