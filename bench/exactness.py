@@ -95,8 +95,9 @@ class Network:
         said = self.problem.pressures[at]
         if said.density is None:
             return
-        _, g, _ = self.problem.leaks.shape
-        table = pressure_table(self.problem, said).reshape(-1, g, g, self.problem.leaks.shape[0])
+        leaks = self.problem.leaks
+        everything = np.arange(len(said.density))
+        table = pressure_table(leaks, said, everything)[:, leaks.beside]
         parents = ["level"]
         if at > 0:
             parents.append(f"gasket{at - 1}")
@@ -206,7 +207,7 @@ def compare(cylinders: int) -> tuple[float, float, float]:
     found = network.posteriors(names)
     theirs = time.perf_counter() - started
     worst = float(np.abs(found["situation"] - model.solution.situation).max())
-    for at, posterior in enumerate(model.solution.posteriors):
+    for at, posterior in enumerate(model.solution.beliefs):
         for name in ("mechanical", "running", "plug"):
             off = np.abs(found[f"{name}{at}"] - getattr(posterior, name)).max()
             worst = max(worst, float(off))

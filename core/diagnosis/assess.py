@@ -133,7 +133,7 @@ class Assessor:
         words = self.model.problem.words[0]
         if own not in words.names:
             return self.model.shared(fault, ("engine", "pair"))
-        chances = words.marginals(self.model.solution.posteriors[0])
+        chances = words.marginals(self.model.solution.beliefs[0].posterior)
         return float(chances[words.names.index(own)])
 
     def _cylinder(self, number: int) -> dict[str, Any]:
@@ -141,7 +141,7 @@ class Assessor:
         at = model.index(number)
         words = model.problem.words[at]
         names = words.names
-        chances = dict(zip(names, words.marginals(model.solution.posteriors[at]), strict=True))
+        chances = dict(zip(names, words.marginals(model.solution.beliefs[at].posterior), strict=True))
         coil = model.shared_on(number, by=("coil",))
         chances["ignition-weak"] += coil * (1 - chances["ignition-weak"])
         why = self._reasons(number)

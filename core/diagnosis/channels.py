@@ -7,7 +7,9 @@ that mixes groups is kept by mode.
 
 Most findings hear one group only. A table's axes are therefore named by what it hears:
 m mechanical, p plug, cr context and running, um mode and mechanical, up mode and plug.
-Only the face hears all three groups, and a miss is a noisy-OR, which factors.
+Only the face hears all three groups. Each of its causes belongs to one of them, so that once it is
+known which cause wrote the face, its chance factors: the face is a short sum of such worlds (k).
+A miss is a noisy-OR, which factors by itself.
 """
 
 from __future__ import annotations
@@ -52,6 +54,27 @@ class Table:
     chance: Vector
 
 
+@dataclass(frozen=True, eq=False)
+class Worlds:
+    """Who wrote the face of a plug: one world for each cause, the last for none of them.
+
+    The chance of world k is `mode[u, k] * mechanical[m, k] * plug[p, k]`.
+
+    Attributes
+    ----------
+    faces : ndarray, shape (k, faces)
+        Chance of every face in each world.
+    mode : ndarray, shape (u, k)
+    mechanical : ndarray, shape (m, k)
+    plug : ndarray, shape (p, k)
+    """
+
+    faces: Vector
+    mode: Vector
+    mechanical: Vector
+    plug: Vector
+
+
 class Likelihoods:
     """All likelihood tables of one kind of engine. Filled on first use, never changed after."""
 
@@ -60,7 +83,9 @@ class Likelihoods:
         self.contexts = contexts
         self.direct = direct
         self._tables: dict[str, tuple[Axes, Vector]] = {}
-        self._faces: dict[bool, Vector] = {}
+        self._findings: dict[tuple[str, str], Table] = {}
+        self._well: dict[tuple[str, str], Vector] = {}
+        self._worlds: dict[bool, Worlds] = {}
         self.mode_of, self.modes = self._modes()
         rows = np.arange(len(contexts))[:, None]
         self.mode_slots = (rows * len(self.modes) + self.mode_of).ravel()
@@ -102,12 +127,14 @@ class Likelihoods:
 
     def finding(self, finding: str, value: str) -> Table:
         """Chance of a directly speaking finding."""
-        channel = knowledge().channels[finding]
-        if finding not in self._tables:
-            axes = self._axes(channel)
-            self._tables[finding] = (axes, _worded(channel, self._activity(axes, channel)))
-        axes, table = self._tables[finding]
-        return Table(axes, table[channel.index(value)])
+        if (finding, value) not in self._findings:
+            channel = knowledge().channels[finding]
+            if finding not in self._tables:
+                axes = self._axes(channel)
+                self._tables[finding] = (axes, _worded(channel, self._activity(axes, channel)))
+            axes, table = self._tables[finding]
+            self._findings[finding, value] = Table(axes, table[channel.index(value)])
+        return self._findings[finding, value]
 
     def _activity(self, axes: Axes, channel: Channel) -> list[Mask]:
         """For each cause, where on the axes it acts."""
@@ -132,6 +159,11 @@ class Likelihoods:
 
     def well_finding(self, finding: str, value: str) -> Vector:
         """Chance of a finding that also hears the well seal, shape (seal, chamber oil) = (2, 2)."""
+        if (finding, value) not in self._well:
+            self._well[finding, value] = self._worded_well(finding, value)
+        return self._well[finding, value]
+
+    def _worded_well(self, finding: str, value: str) -> Vector:
         channel = knowledge().channels[finding]
         seal, oil = np.meshgrid([False, True], [False, True], indexing="ij")
         acts = [
@@ -141,38 +173,54 @@ class Likelihoods:
         ]
         return np.asarray(_worded(channel, acts)[channel.index(value)])
 
-    def faces(self, *, injection_cut: bool) -> Vector:
-        """Chance of each face, shape (faces, modes, mechanical, plug)."""
-        if injection_cut not in self._faces:
+    def worlds(self, *, injection_cut: bool) -> Worlds:
+        """The face as a sum of worlds; where injection was cut, fewer misses wet the plug."""
+        if injection_cut not in self._worlds:
             known = knowledge()
             channel = known.direct_faces if self.direct else known.faces
-            acts = [
-                self._acts_in_mode(cause)[:, None, None]
-                | self.states.mechanical.active(cause.faults)[None, :, None]
-                | self.states.plug.active(cause.faults)[None, None, :]
-                for cause in channel.causes
-            ]
-            self._faces[injection_cut] = _worded(channel, acts, cut=injection_cut)
-        return self._faces[injection_cut]
+            self._worlds[injection_cut] = self._split(channel, cut=injection_cut)
+        return self._worlds[injection_cut]
+
+    def _split(self, channel: Channel, *, cut: bool) -> Worlds:
+        count = len(channel.causes)
+        states = self.states
+        by_group = {
+            RUNNING: np.ones((len(self.modes), count + 1)),
+            MECHANICAL: np.ones((len(states.mechanical.has), count + 1)),
+            PLUG: np.ones((len(states.plug.has), count + 1)),
+        }
+        for at, cause in enumerate(channel.causes):
+            group = self._group_of(cause.faults)
+            acts = {
+                RUNNING: self._acts_in_mode,
+                MECHANICAL: lambda c: states.mechanical.active(c.faults),
+                PLUG: lambda c: states.plug.active(c.faults),
+            }[group](cause)
+            effect = (cause.cut_strength if cut else cause.strength) * acts
+            by_group[group][:, at] *= effect
+            by_group[group][:, at + 1 :] *= (1 - effect)[:, None]
+        faces = np.array([*(cause.values for cause in channel.causes), channel.base])
+        return Worlds(faces, by_group[RUNNING], by_group[MECHANICAL], by_group[PLUG])
 
     @cached_property
-    def coupled(self) -> Vector:
-        """How running faults raise the other groups', shape (u, m, p).
+    def coupled(self) -> tuple[Vector, Vector]:
+        """How running faults raise the other groups', shapes (u, m) and (u, p).
 
         What acts from outside raises them as well: an engine that overheats cracks insulators.
         """
-        states = self.states
-        by_mode = np.ones((len(self.modes), len(states.mechanical.has), len(states.plug.has)))
-        for when, modifier in knowledge().modifiers.items():
-            kind, _, name = when.partition("/")
-            if kind != "fault":
-                continue
-            for at, mode in enumerate(self.modes):
-                for fault, factor in modifier.odds.items() if name in mode else ():
-                    raised = states.mechanical.active((fault,))[:, None]
-                    raised = raised | states.plug.active((fault,))[None, :]
-                    by_mode[at] *= np.where(raised, factor, 1.0)
-        return by_mode
+        factors = []
+        for group in (self.states.mechanical, self.states.plug):
+            by_mode = np.ones((len(self.modes), len(group.has)))
+            for when, modifier in knowledge().modifiers.items():
+                kind, _, name = when.partition("/")
+                if kind != "fault":
+                    continue
+                acting = np.array([name in mode for mode in self.modes])
+                for fault, factor in modifier.odds.items():
+                    raised = np.logical_and.outer(acting, group.active((fault,)))
+                    by_mode *= np.where(raised, factor, 1.0)
+            factors.append(by_mode)
+        return factors[0], factors[1]
 
     @cached_property
     def fires(self) -> tuple[Vector, Vector, Vector]:
@@ -192,19 +240,19 @@ class Likelihoods:
         return mechanical, running, plug
 
     def _group_of(self, faults: Iterable[str]) -> str:
-        """A cause of a miss names faults of one group, so that the noisy-OR factors."""
+        """A cause of a miss or of a face names faults of one group, so that its chance factors."""
         if set(faults) & set(self.states.mechanical.faults):
             return MECHANICAL
         return PLUG if set(faults) & set(self.states.plug.faults) else RUNNING
 
 
-def _worded(channel: Channel, acts: list[Mask], *, cut: bool = False) -> Vector:
+def _worded(channel: Channel, acts: list[Mask]) -> Vector:
     """Chance of every value: the first cause that takes effect words it, else the base."""
     shape = acts[0].shape if acts else (1,)
     base = np.array(channel.base).reshape(-1, *[1] * len(shape))
     mixed = np.broadcast_to(base, (len(channel.values), *shape)).copy()
     for cause, active in zip(reversed(channel.causes), reversed(acts), strict=True):
-        effect = (cause.cut_strength if cut else cause.strength) * active
+        effect = cause.strength * active
         mixed *= 1 - effect
         mixed += np.array(cause.values).reshape(base.shape) * effect
     return mixed

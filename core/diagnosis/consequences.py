@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from core.diagnosis.inference import Problem, Solution
+from core.diagnosis.inference import Problem, Solution, respond
 from core.diagnosis.states import Group, Vector
 from core.knowledge import knowledge
 
@@ -46,18 +46,18 @@ def consequence_probabilities(
         Chance that anything shared acts on it. [-]
     """
     states = problem.words[at].tables.states
-    posterior = solution.posteriors[at]
+    belief = solution.beliefs[at]
 
     def mechanical(faults: tuple[str, ...]) -> float:
-        return float(posterior.mechanical[states.mechanical.active(faults)].sum())
+        return float(belief.mechanical[states.mechanical.active(faults)].sum())
 
     tight, untouched, untouched_alone = _with_tight_gaskets(problem, solution, at)
     top = states.mechanical.active(_faults_of(states.mechanical, ("top-end",)))
     whole_engine = 1 - part_shared / any_shared if any_shared > 0 else 1.0
     sound = untouched_alone + (untouched - untouched_alone) * max(whole_engine, 0.0)
     found = {
-        "plug-service": 1 - posterior.plug[0],
-        "ignition-fuel": 1 - posterior.running[0],
+        "plug-service": 1 - belief.plug[0],
+        "ignition-fuel": 1 - belief.running[0],
         "top-end": 1 - tight[~top].sum(),
         "bottom-end": mechanical(_faults_of(states.mechanical, ("bottom-end",))),
         "external-seal": seal,
@@ -80,15 +80,14 @@ def _with_tight_gaskets(
     """
     leak = solution.leak[at]
     cavity = solution.cavity[at]
-    gaskets = problem.leaks.shape[1] ** 2
-    sealed = cavity.reshape(len(cavity), -1, gaskets)[:, :, 0]
-    if len(leak) > 1:
-        response = sealed @ leak.reshape(-1, gaskets, leak.shape[1])[:, 0]
-    else:
-        response = sealed.sum(axis=1)[:, None] * leak
-    weights = solution.weights[at]
-    by_mechanical = weights.by_mechanical()
-    total = (by_mechanical * solution.response[at]).sum()
+    belief = solution.beliefs[at]
+    weights = belief.weights
+    shut = problem.leaks.beside[0, 0]
+    by_mechanical = weights.by_mechanical
+    response = respond(
+        cavity[:, :, [shut]], None if leak is None else leak[:, [shut]], by_mechanical.shape[1]
+    )
+    total = (by_mechanical * belief.response).sum()
     untouched = weights.untouched() * response[:, 0]
     return (
         np.asarray((by_mechanical * response).sum(axis=0) / total),

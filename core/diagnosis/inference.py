@@ -4,8 +4,8 @@ Given the situation, the level and the dose, rows of cylinders are independent o
 within a row only the gasket between neighbours ties two cylinders together. So each row is a
 chain, and forward-backward over the gasket's states is exact.
 
-Axes are named in the comments: p profile of contexts along a row, x level and dose flattened,
-c context, m mechanical combination, g gasket state (on the left, on the right).
+Axes are named in the comments: s situation, x level and dose flattened, c context, a pair of leak
+areas, b gaskets beside, m mechanical combination.
 """
 
 from __future__ import annotations
@@ -13,15 +13,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
-from core.diagnosis.cylinder import CylinderWords, Posterior, Weights
+from core.diagnosis.belief import Belief, Weights
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Level
 from core.diagnosis.pressures import Doses, Gauged, Grids
+from core.diagnosis.rows import FLOOR, Row
 from core.diagnosis.situations import Situations
 from core.diagnosis.states import Vector
+from core.diagnosis.words import CylinderWords
 
-FLOOR = 1e-280
+# Points of the level's grid that together hold less than this share of the answer are dropped.
+NEGLIGIBLE = 1e-13
 
 
 @dataclass(frozen=True, eq=False)
@@ -61,180 +65,164 @@ class Solution:
     ----------
     situation : ndarray, shape (situations,)
     level : ndarray, shape (levels,)
-    posteriors : list of Posterior
+    beliefs : list of Belief
         Fault sets of each cylinder.
     pair : dict of (cylinder index, cylinder index) to ndarray, shape (g,)
-    cavity : list of ndarray, shape (c, x * g * g)
+    kept : ndarray of int
+        The points x of level and dose that can matter.
+    cavity : list of ndarray, shape (c, kept, b)
         What all but the cylinder itself say to it.
-    leak : list of ndarray, shape (x * g * g, m)
-        Likelihood of each cylinder's own pressures.
-    response : list of ndarray, shape (c, m)
-        The cavity with the cylinder's own pressures.
-    weights : list of Weights
+    leak : list of (ndarray, shape (kept, b, m), or None)
+        Likelihood of each cylinder's own pressures; None where it has none.
     """
 
     situation: Vector
     level: Vector
-    posteriors: list[Posterior]
+    beliefs: list[Belief]
     pair: dict[tuple[int, int], Vector]
+    kept: NDArray[np.intp]
     cavity: list[Vector]
-    leak: list[Vector]
-    response: list[Vector]
-    weights: list[Weights]
+    leak: list[Vector | None]
 
 
 def solve(problem: Problem) -> Solution:
     """The exact posterior of a problem."""
-    grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
-    weights = [words.weights() for words in problem.words]
-    reduced = [weight.by_mechanical() for weight in weights]
-    reduced = [one / one.max() for one in reduced]
-    leak = [pressure_table(problem, pressure) for pressure in problem.pressures]
-    rows = [_Row(problem, at, reduced, leak, len(grid)) for at in range(len(problem.rows))]
-
-    joint = np.exp(problem.situations.log_prior)[:, None] * np.exp(grid - grid.max())[None, :]
-    for row in rows:
-        joint = joint * row.total[row.profile_of]
-        joint = joint / joint.max()
-    joint = joint / joint.sum()  # s, x
-
-    cavities: list[Vector] = [np.empty(0)] * len(problem.words)
-    pairs: dict[tuple[int, int], Vector] = {}
-    for row in rows:
-        row.listen(joint)
-        for place, cylinder in enumerate(row.members):
-            cavities[cylinder] = row.cavity(place)
-        pairs.update(row.pairs())
-
-    responses, posteriors = [], []
-    for at, cavity in enumerate(cavities):
-        response = respond(cavity, leak[at])
-        responses.append(response)
-        posteriors.append(weights[at].posterior(response))
-    level = joint.sum(axis=0).reshape(len(problem.level.log_prior), -1).sum(axis=1)
-    return Solution(joint.sum(axis=1), level, posteriors, pairs, cavities, leak, responses, weights)
+    return Solver(problem, [words.weights() for words in problem.words]).solution()
 
 
-def pressure_table(problem: Problem, said: Gauged) -> Vector:
-    """Likelihood of a cylinder's readings by m, shape (x * g * g, m); ones where it has none."""
-    m, g, _ = problem.leaks.shape
+class Solver:
+    """One pass over a problem with given words; the pressures are the problem's own."""
+
+    def __init__(self, problem: Problem, weights: list[Weights]) -> None:
+        self.problem = problem
+        self.weights = weights
+        reduced = [weight.by_mechanical for weight in weights]
+        self.reduced = [one / one.max() for one in reduced]  # c, m
+        self.grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
+        self.kept = self._kept()
+        self.leak = [pressure_table(problem.leaks, one, self.kept) for one in problem.pressures]
+        self.rows, self.profile_of = [], []
+        factors = [self._factor(at) for at in range(len(weights))]
+        for members, gaskets in zip(problem.rows, problem.gaskets, strict=True):
+            columns = problem.situations.context_of[:, list(members)]
+            profiles, profile_of = np.unique(columns, axis=0, return_inverse=True)
+            chosen = [factors[cylinder] for cylinder in members]
+            self.rows.append(Row(gaskets, chosen, problem.leaks.beside, profiles))
+            self.profile_of.append(profile_of.ravel())
+
+    def _factor(self, at: int) -> Vector:
+        """Chance of a cylinder's evidence in each context, shape (c, x, b)."""
+        reduced, leak = self.reduced[at], self.leak[at]
+        shape = (len(reduced), len(self.kept), self.problem.leaks.besides)
+        if leak is None:
+            return np.broadcast_to(reduced.sum(axis=1)[:, None, None], shape)
+        return (reduced @ leak.reshape(-1, leak.shape[2]).T).reshape(shape)
+
+    @property
+    def joint(self) -> Vector:
+        """Posterior of situation and level, shape (s, x)."""
+        grid = self.grid[self.kept]
+        log_prior = self.problem.situations.log_prior
+        joint = np.exp(log_prior)[:, None] * np.exp(grid - grid.max())[None, :]
+        for row, profile_of in zip(self.rows, self.profile_of, strict=True):
+            joint = joint * row.total[profile_of]
+            joint = joint / joint.max()
+        return np.asarray(joint / joint.sum())
+
+    def solution(self) -> Solution:
+        """Everything that is asked of the model."""
+        problem, joint = self.problem, self.joint
+        cavities: list[Vector] = [np.empty(0)] * len(problem.words)
+        pairs: dict[tuple[int, int], Vector] = {}
+        for row, profile_of, members in zip(
+            self.rows, self.profile_of, problem.rows, strict=True
+        ):
+            gather = np.equal.outer(np.arange(len(row.profiles)), profile_of).astype(np.float64)
+            row.listen(gather @ joint / np.maximum(row.total, FLOOR))
+            for place, cylinder in enumerate(members):
+                cavities[cylinder] = row.cavity(place)
+            pairs.update(zip(zip(members, members[1:], strict=False), row.gaskets(), strict=True))
+        beliefs = [
+            Belief(weights, respond(cavity, leak, len(weights.by_mechanical[0])))
+            for weights, cavity, leak in zip(self.weights, cavities, self.leak, strict=True)
+        ]
+        level = np.zeros(len(self.grid))
+        level[self.kept] = joint.sum(axis=0)
+        level = level.reshape(len(problem.level.log_prior), -1).sum(axis=1)
+        return Solution(
+            joint.sum(axis=1), level, beliefs, pairs, self.kept, cavities, self.leak
+        )
+
+    def _kept(self) -> NDArray[np.intp]:
+        """Points of the grid that hold a share of the answer, or would without any one gauge.
+
+        With nothing shared the sum is cheap. What is shared can raise a point by no more than
+        the product of each cylinder's largest gain, whatever the level, so a point that is
+        negligible by that bound is negligible.
+        """
+        problem, everything = self.problem, np.arange(len(self.grid))
+        if len(everything) == 1:
+            return everything
+        plain = [reduced[0] for reduced in self.reduced]
+        alone = []
+        for at, own in enumerate(plain):
+            said = problem.pressures[at]
+            if said.density is None:
+                heard = own.sum() if said.heard is None else said.heard @ own
+                alone.append(np.broadcast_to(heard, (1, len(self.grid), problem.leaks.besides)))
+            else:
+                weighed = own if said.heard is None else own * said.heard  # b, m
+                table = (problem.leaks.weights * weighed).sum(axis=2)  # a, b
+                alone.append((said.density @ table)[None])
+        with np.errstate(divide="ignore", invalid="ignore"):
+            gain = np.array([np.nan_to_num(r / r[:1], nan=0.0, posinf=np.inf).max(axis=1) for r in self.reduced])
+            columns = np.arange(len(gain))[None, :]
+            gains = np.log(gain)[columns, problem.situations.context_of].sum(axis=1)
+        log_prior = problem.situations.log_prior
+        bound = np.logaddexp.reduce(log_prior + gains) - log_prior[0]
+        rows = [
+            Row(
+                gaskets,
+                [alone[at] for at in members],
+                problem.leaks.beside,
+                np.zeros((1, len(members)), dtype=np.intp),
+            )
+            for members, gaskets in zip(problem.rows, problem.gaskets, strict=True)
+        ]
+        level = np.exp(self.grid - self.grid.max())
+        totals = [row.total[0] for row in rows]
+        kept = _matters(level * np.prod(totals, axis=0), bound)
+        for row, members in zip(rows, problem.rows, strict=True):
+            others = [one.total[0] for one in rows if one is not row]
+            row.listen((level * np.prod(others, axis=0))[None])
+            for place, cylinder in enumerate(members):
+                if problem.pressures[cylinder].density is not None:
+                    kept |= _matters(row.cavity(place)[0].sum(axis=1), bound)
+        return np.flatnonzero(kept)
+
+
+def _matters(weight: Vector, log_bound: float) -> NDArray[np.bool_]:
+    """Which points hold more than a negligible share, however far they may yet be raised."""
+    with np.errstate(divide="ignore"):
+        share = np.log(weight) - np.log(weight.sum())
+    return np.asarray(share + log_bound > np.log(NEGLIGIBLE / len(weight)))
+
+
+def pressure_table(leaks: Leaks, said: Gauged, kept: NDArray[np.intp]) -> Vector | None:
+    """Likelihood of a cylinder's gauges and escapes, shape (kept, b, m); None where it has none."""
     if said.density is None:
         if said.heard is None:
-            return np.ones((1, m))
-        return np.tile(said.heard, (len(problem.level.log_level) * len(problem.dose.gains), 1))
-    density = np.exp(said.density - said.density.max())
-    table = (density @ problem.leaks.weights).reshape(-1, m, g * g)
-    table = np.ascontiguousarray(table.transpose(0, 2, 1))
-    if said.heard is not None:
-        table *= said.heard[None]
-    return table.reshape(-1, m)
+            return None
+        return np.broadcast_to(said.heard, (len(kept), *said.heard.shape))
+    density = said.density[kept]
+    shape = leaks.weights.shape
+    table = (density / density.max()) @ leaks.weights.reshape(shape[0], -1)
+    table = table.reshape(-1, *shape[1:])
+    return table if said.heard is None else table * said.heard
 
 
-def respond(cavity: Vector, leak: Vector) -> Vector:
+def respond(cavity: Vector, leak: Vector | None, mechanical: int) -> Vector:
     """What the rest of the engine and the cylinder's own pressures say, shape (c, m)."""
-    if len(leak) == 1:
-        return np.asarray(cavity.sum(axis=1)[:, None] * leak)
-    return np.asarray(cavity @ leak)
-
-
-class _Row:
-    """Messages along one row of neighbours, for every profile of contexts it can be in."""
-
-    def __init__(
-        self,
-        problem: Problem,
-        at: int,
-        reduced: list[Vector],
-        leak: list[Vector],
-        grid_size: int,
-    ) -> None:
-        self.members = problem.rows[at]
-        self.gaskets = problem.gaskets[at]
-        self.states = problem.leaks.shape[1]
-        self.grid_size = grid_size
-        columns = problem.situations.context_of[:, list(self.members)]
-        self.profiles, self.profile_of = np.unique(columns, axis=0, return_inverse=True)
-        self.profile_of = self.profile_of.ravel()
-        self.contexts = reduced[0].shape[0]
-        self.factors = [
-            self._factor(reduced[cylinder], leak[cylinder]) for cylinder in self.members
-        ]
-        self.forward = self._forward()
-        self.total = np.maximum(self.forward[-1][0], 0.0)  # p, x
-
-    def _factor(self, reduced: Vector, leak: Vector) -> Vector:
-        """c, g left, g right, x: chance of the cylinder's evidence in each context."""
-        g = self.states
-        if len(leak) == 1:
-            flat = (reduced @ leak[0])[:, None, None, None]
-            return np.broadcast_to(flat, (len(reduced), g, g, self.grid_size))
-        table = (reduced @ leak.T).reshape(len(reduced), self.grid_size, g, g)
-        return np.ascontiguousarray(table.transpose(0, 2, 3, 1))
-
-    def _forward(self) -> list[Vector]:
-        """Message arriving at each cylinder from its left, shape (g, p, x); last one: the end."""
-        start = np.zeros((self.states, len(self.profiles), self.grid_size))
-        start[0] = 1.0
-        messages = [start]
-        for place, factor in enumerate(self.factors):
-            prior = self._prior_right(place)
-            chosen = self.profiles[:, place]
-            leaving = np.zeros_like(start)
-            for right in np.flatnonzero(prior):
-                for left in self._open(place):
-                    leaving[right] += messages[-1][left] * factor[chosen, left, right]
-                leaving[right] *= prior[right]
-            messages.append(leaving)
-        messages[-1] = messages[-1].sum(axis=0, keepdims=True)
-        return messages
-
-    def _prior_right(self, place: int) -> Vector:
-        """Prior of the gasket to the right of a cylinder; the row's end has none to leak."""
-        if place < len(self.gaskets):
-            return self.gaskets[place]
-        return np.asarray(np.eye(self.states)[0])
-
-    def _open(self, place: int) -> range:
-        """States that the gasket on the left of a cylinder can be in."""
-        return range(self.states if 0 < place <= len(self.gaskets) else 1)
-
-    def listen(self, joint: Vector) -> None:
-        """Take in what the other rows say, and pass it back along the row."""
-        gather = np.equal.outer(np.arange(len(self.profiles)), self.profile_of).astype(np.float64)
-        self.outside = gather @ joint / np.maximum(self.total, FLOOR)
-        message = np.zeros((self.states, len(self.profiles), self.grid_size))
-        message[0] = self.outside
-        self.backward = [message]
-        for place in range(len(self.factors) - 1, 0, -1):
-            factor = self.factors[place]
-            chosen = self.profiles[:, place]
-            prior = self._prior_right(place)
-            arriving = np.zeros_like(message)
-            for left in self._open(place):
-                for right in np.flatnonzero(prior):
-                    arriving[left] += (
-                        self.backward[0][right] * prior[right] * factor[chosen, left, right]
-                    )
-            self.backward.insert(0, arriving)
-
-    def cavity(self, place: int) -> Vector:
-        """What all others say to one cylinder, shape (c, x * g * g)."""
-        g = self.states
-        chosen = self.profiles[:, place]
-        prior = self._prior_right(place)
-        gather = np.equal.outer(np.arange(self.contexts), chosen).astype(np.float64)
-        heard = np.zeros((self.contexts, self.grid_size, g, g))
-        for left in self._open(place):
-            for right in np.flatnonzero(prior):
-                both = self.forward[place][left] * self.backward[place][right] * prior[right]
-                heard[:, :, left, right] = gather @ both
-        return heard.reshape(self.contexts, -1)
-
-    def pairs(self) -> dict[tuple[int, int], Vector]:
-        """Posterior of each gasket of the row."""
-        found = {}
-        for place in range(len(self.gaskets)):
-            left, right = self.members[place : place + 2]
-            both = (self.forward[place + 1] * self.backward[place]).sum(axis=(1, 2))
-            found[(left, right)] = both / both.sum()
-        return found
+    if leak is None:
+        return np.repeat(cavity.sum(axis=(1, 2))[:, None], mechanical, axis=1)
+    return np.asarray(cavity.reshape(len(cavity), -1) @ leak.reshape(-1, leak.shape[2]))

@@ -127,17 +127,15 @@ def log_density_of(reading: Leakdown, leaks: Leaks) -> Vector:
     return np.asarray(np.log((1 - blunder) * normal + blunder * 0.1)).ravel()
 
 
-def heard_table(escape: Escape, states: States, gaskets: int) -> Vector:
-    """Chance of what was heard, shape (g * g, m)."""
+def heard_table(escape: Escape, states: States, leaks: Leaks) -> Vector:
+    """Chance of what was heard, shape (besides, m)."""
     known = knowledge().pressure["escapes"]
     mechanical = states.mechanical
-    chance = np.ones((gaskets, gaskets, len(mechanical.combinations)))
+    chance = np.ones((leaks.besides, len(mechanical.combinations)))
+    leaks_beside = np.arange(leaks.besides) != leaks.beside[0, 0]
     for exit_, faults in EXITS.items():
-        leaking = np.broadcast_to(mechanical.active(faults), chance.shape)
-        if exit_ == "neighbour":
-            open_ = np.arange(gaskets) > 0
-            leaking = np.broadcast_to((open_[:, None] | open_[None, :])[:, :, None], chance.shape)
+        leaking = leaks_beside[:, None] if exit_ == "neighbour" else mechanical.active(faults)[None]
         mistaken = CRANKCASE_MURMUR if exit_ == "crankcase" else known["mistaken"]
         heard = np.where(leaking, known["heard_share"], mistaken)
-        chance *= heard if exit_ in escape.exits else 1 - heard
-    return chance.reshape(gaskets * gaskets, -1)
+        chance = chance * (heard if exit_ in escape.exits else 1 - heard)
+    return chance

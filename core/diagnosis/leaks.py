@@ -9,14 +9,17 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
+from itertools import combinations_with_replacement
 
 import numpy as np
+from numpy.typing import NDArray
 
 from core.diagnosis.states import LEAKING, States, Vector, states_of
 from core.knowledge import knowledge
 
 RINGS = "ring-sealing"
-OTHER_NODES = np.concatenate([[0.0], np.geomspace(0.3, 90.0, 17)])
+# The grid's areas, a factor of about 1.8 apart, and one for several bad leaks together.
+MOST_AREA = 60.0
 # A point of the grid stands for every area between its neighbours: this is the standard
 # deviation of the logarithm of an area spread evenly over such a bin.
 BIN_LOG_SD = float(np.log(1.8) / np.sqrt(12))
@@ -33,17 +36,24 @@ class Leaks:
     ring_areas : ndarray, shape (rings,)
         Zero, then the grid. [mm2 for each 500 cm3]
     other_areas : ndarray, shape (others,)
-    weights : ndarray, shape (rings * others, mechanical * gaskets * gaskets)
-        Chance of each pair of areas given the mechanical combination and the gasket's state on
-        either side.
-    gasket_prior : ndarray, shape (gaskets,)
-        Given no knowledge; the first is "does not leak".
+    beside : ndarray of int, shape (gaskets, gaskets)
+        Number of the unordered pair of gasket states on either side; what leaks is their sum.
+    weights : ndarray, shape (rings * others, besides, mechanical)
+        Chance of each pair of areas given the gaskets beside and the mechanical combination.
     """
 
     ring_areas: Vector
     other_areas: Vector
+    beside: NDArray[np.intp]
     weights: Vector
-    shape: tuple[int, int, int]
+
+    @property
+    def gaskets(self) -> int:
+        return len(self.beside)
+
+    @property
+    def besides(self) -> int:
+        return self.weights.shape[1]
 
 
 def gasket_prior(odds: Mapping[str, float]) -> Vector:
@@ -60,9 +70,13 @@ def leaks_of(cycle: str, cooling: str) -> Leaks:
     states: States = states_of(cycle, cooling)
     present = np.array(knowledge().pressure["areas"]["present"])
     ring_areas = np.concatenate([[0.0], present])
-    gaskets = len(GASKET_AREAS)
-    shape = (len(states.mechanical.has), gaskets, gaskets)
-    weights = np.zeros((len(ring_areas), len(OTHER_NODES), *shape))
+    other_areas = np.concatenate([[0.0], present, [MOST_AREA]])
+    pairs = list(combinations_with_replacement(range(len(GASKET_AREAS)), 2))
+    beside = np.empty((len(GASKET_AREAS), len(GASKET_AREAS)), dtype=np.intp)
+    for at, (one, other) in enumerate(pairs):
+        beside[one, other] = beside[other, one] = at
+    shape = (len(ring_areas), len(other_areas), len(pairs), len(states.mechanical.has))
+    weights = np.zeros(shape)
     for at, combination in enumerate(states.mechanical.combinations):
         rings = np.zeros(len(ring_areas))
         if RINGS in combination:
@@ -74,13 +88,11 @@ def leaks_of(cycle: str, cooling: str) -> Leaks:
             if fault in combination and fault != RINGS:
                 areas = np.add.outer(areas, present).ravel()
                 chances = np.multiply.outer(chances, spread(fault)).ravel()
-        for left in range(gaskets):
-            for right in range(gaskets):
-                total = areas + GASKET_AREAS[left] + GASKET_AREAS[right]
-                others = _onto_nodes(total, chances)
-                weights[:, :, at, left, right] = np.outer(rings, others)
-    flat = weights.reshape(len(ring_areas) * len(OTHER_NODES), -1)
-    return Leaks(ring_areas, OTHER_NODES, np.ascontiguousarray(flat), shape)
+        for number, (one, other) in enumerate(pairs):
+            total = areas + GASKET_AREAS[one] + GASKET_AREAS[other]
+            weights[:, :, number, at] = np.outer(rings, _onto(other_areas, total, chances))
+    flat = weights.reshape(-1, *shape[2:])
+    return Leaks(ring_areas, other_areas, beside, np.ascontiguousarray(flat))
 
 
 def spread(fault: str) -> Vector:
@@ -89,12 +101,12 @@ def spread(fault: str) -> Vector:
     return np.asarray(weights / weights.sum())
 
 
-def _onto_nodes(areas: Vector, chances: Vector) -> Vector:
+def _onto(nodes: Vector, areas: Vector, chances: Vector) -> Vector:
     """Split each area between the two grid points beside it, its mean kept."""
-    above = np.clip(np.searchsorted(OTHER_NODES, areas), 1, len(OTHER_NODES) - 1)
-    low, high = OTHER_NODES[above - 1], OTHER_NODES[above]
+    above = np.clip(np.searchsorted(nodes, areas), 1, len(nodes) - 1)
+    low, high = nodes[above - 1], nodes[above]
     upper = np.clip((areas - low) / (high - low), 0.0, 1.0)
-    nodes = np.zeros(len(OTHER_NODES))
-    np.add.at(nodes, above, chances * upper)
-    np.add.at(nodes, above - 1, chances * (1 - upper))
-    return nodes
+    split = np.zeros(len(nodes))
+    np.add.at(split, above, chances * upper)
+    np.add.at(split, above - 1, chances * (1 - upper))
+    return split

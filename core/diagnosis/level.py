@@ -21,7 +21,9 @@ from core.pressure.response import Response, ambient_pa, response_of
 from core.quantities import pressure_pa
 
 PROPER, TIMING, TEST = range(3)
-COARSE, FINE = 19, 17  # Points of the level's grid over all its range, and near the readings.
+# Points of the level's grid lie a share of the readings' scatter apart where the readings put it,
+# and this far apart elsewhere (natural logarithm).
+FINE_SHARE, COARSE_STEP, MOST_FINE = 0.7, 0.11, 24
 ONE_FIGURE_MARGIN = 0.10  # A single specified figure is a minimum more often than a middle.
 
 
@@ -115,7 +117,7 @@ def level_grid(
     ----------
     expected : Expectation
     readings_pa : list of float
-        All usable dry readings; they place the grid's points and weigh nothing. [Pa]
+        All usable readings; they place the grid's points and weigh nothing. [Pa]
     timing_prior, test_prior : float
         Probabilities before any reading.
 
@@ -125,15 +127,10 @@ def level_grid(
     """
     known = knowledge().pressure
     shift = known["level_shift"]
-    if readings_pa:
-        logs = np.log(np.maximum(readings_pa, 1e3) / expected.pressure_pa)
-        upper = float(np.clip(np.quantile(logs, 0.75), -2.4, 0.5))
-        low, high = min(upper - 0.6, -0.3), max(upper + 0.35, 0.6)
-        coarse = np.linspace(low, high, COARSE)
-        fine = np.linspace(upper - 0.16, upper + 0.16, FINE)
-        nodes = np.sort(np.concatenate([coarse, fine]))
-    else:
-        nodes = np.arange(-0.9, 0.61, 0.1)
+    if not readings_pa:
+        beforehand = np.array([1 - timing_prior - test_prior, timing_prior, test_prior])
+        return Level(np.zeros(1), np.zeros(1), beforehand[:, None])
+    nodes = _nodes(np.log(np.maximum(readings_pa, 1e3) / expected.pressure_pa))
     width = np.gradient(nodes)
     proper = _normal(nodes, 0.0, expected.log_sd) * (1 - timing_prior - test_prior)
     timing_sd = float(np.hypot(expected.log_sd, shift["valve_timing_sd"]))
@@ -147,6 +144,21 @@ def level_grid(
     log_prior = np.log(total * width)
     log_prior -= np.logaddexp.reduce(log_prior)
     return Level(nodes, log_prior, parts / total)
+
+
+def _nodes(logs: Vector) -> Vector:
+    """Where the grid's points lie: close together from the upper readings' middle to the highest."""
+    known = knowledge().pressure["scatter"]
+    one = float(np.hypot(known["cylinder"], known["gauge"]))
+    scatter = one / np.sqrt(max(len(logs) / 2, 1))
+    upper = float(np.clip(np.quantile(logs, 0.75), -2.4, 0.5))
+    low = upper - 4 * scatter
+    high = float(np.clip(logs.max(), upper, 0.6)) + 3 * scatter
+    points = min(int(np.ceil((high - low) / (2 * FINE_SHARE * scatter))) + 1, MOST_FINE)
+    fine = np.linspace(low, high, points)
+    below = np.arange(low - COARSE_STEP / 2, min(upper - 0.6, -0.3), -COARSE_STEP)[::-1]
+    above = np.arange(high + COARSE_STEP / 2, max(upper + 0.35, 0.6), COARSE_STEP)
+    return np.concatenate([below, fine, above])
 
 
 def _normal(x: Vector, mean: float, sd: float) -> Vector:

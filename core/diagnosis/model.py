@@ -11,7 +11,6 @@ import numpy as np
 from core.diagnosis import plausibility
 from core.diagnosis.beforehand import Odds, cylinder_odds, engine_odds
 from core.diagnosis.channels import likelihoods
-from core.diagnosis.cylinder import CylinderWords
 from core.diagnosis.evidence import Finding, coded_cylinders, findings
 from core.diagnosis.inference import Problem, Solution, solve
 from core.diagnosis.leakdowns import leakdowns
@@ -27,6 +26,7 @@ from core.diagnosis.situations import (
     with_shared_findings,
 )
 from core.diagnosis.states import Vector
+from core.diagnosis.words import CylinderWords
 from core.engine.layout import Arrangement, arrangement
 from core.knowledge import knowledge
 from core.pressure.response import geometry_of
@@ -140,9 +140,10 @@ def _problem(
         for cylinder in arranged.cylinders
     ]
     read = [one for one in said if isinstance(one, Reading)]
-    dry = [reading.pressure_pa for reading in read if reading.kind == "dry"]
+    placing = [reading.pressure_pa for reading in read if reading.kind == "dry"]
+    placing = placing or [reading.pressure_pa for reading in read]
     timing = _moved("valve-timing", odds) if engine["cycle"] == "four-stroke" else 0.0
-    level = level_grid(expected, dry, timing, _moved("test-condition", odds))
+    level = level_grid(expected, placing, timing, _moved("test-condition", odds))
     dose = doses(any(reading.kind == "wet" for reading in read))
     rows, gaskets = _rows(arranged, odds)
     leaks = leaks_of(*kind)

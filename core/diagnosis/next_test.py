@@ -18,11 +18,11 @@ import numpy as np
 from scipy.special import ndtr
 
 from core.diagnosis.channels import Likelihoods
-from core.diagnosis.cylinder import CylinderWords
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.pressures import doses
 from core.diagnosis.states import CHAMBER_OIL, LEAKING, Group, States, Vector
+from core.diagnosis.words import CylinderWords
 from core.knowledge import knowledge
 
 LEAST_BITS = 0.05
@@ -121,10 +121,10 @@ class Candidates:
         self.states: States = self.tables.states
         self.seen = {finding.channel for finding in self.words.findings}
         solution = model.solution
-        sets = solution.weights[self.at].sets(solution.response[self.at])
+        sets = solution.beliefs[self.at].sets()
         self.by_class = _classes(self.states) * sets  # rank, m, r, p
         self.chance = dict(
-            zip(self.words.names, self.words.marginals(solution.posteriors[self.at]), strict=True)
+            zip(self.words.names, self.words.marginals(solution.beliefs[self.at].posterior), strict=True)
         )
 
     def bits(self) -> dict[str, float]:
@@ -180,8 +180,11 @@ class Candidates:
 
     def _faces(self) -> Vector:
         """Reading a plug tells its face, for the most part."""
-        faces = self.tables.faces(injection_cut=self.words.injection_cut)
-        return np.asarray(faces[:, self.tables.mode_of[0]].transpose(0, 2, 1, 3))
+        worlds = self.tables.worlds(injection_cut=self.words.injection_cut)
+        written = worlds.mode[self.tables.mode_of[0]]
+        return np.einsum(
+            "kf,rk,mk,pk->fmrp", worlds.faces, written, worlds.mechanical, worlds.plug, optimize=True
+        )
 
     def _balance(self) -> Vector:
         mechanical, running, plug = self.tables.fires
@@ -231,13 +234,12 @@ class Candidates:
 
     def _areas(self) -> Vector:
         """Chance of each pair of leak areas given m, from what was read, shape (areas, m)."""
-        leaks = self.model.problem.leaks
-        sealed = leaks.weights.reshape(-1, *leaks.shape)[:, :, 0, 0]
+        leaks, solution = self.model.problem.leaks, self.model.solution
+        sealed = leaks.weights[:, leaks.beside[0, 0]]
         density = self.model.problem.pressures[self.at].density
         if density is not None:
-            cavity = self.model.solution.cavity[self.at]
-            by_grid = cavity.sum(axis=0).reshape(len(density), -1).sum(axis=1)
-            sealed = (by_grid @ np.exp(density - density.max()))[:, None] * sealed
+            by_grid = solution.cavity[self.at].sum(axis=(0, 2))
+            sealed = (by_grid @ density[solution.kept])[:, None] * sealed
         return np.asarray(sealed / np.maximum(sealed.sum(axis=0, keepdims=True), 1e-300))
 
     def _compression(self) -> Vector:

@@ -79,8 +79,8 @@ class Gauged:
     Attributes
     ----------
     density : ndarray, shape (levels * doses, rings * others), or None
-        Log density of the readings.
-    heard : ndarray, shape (gaskets * gaskets, mechanical), or None
+        Density of the readings, each in units of the expected pressure.
+    heard : ndarray, shape (besides, mechanical), or None
         Chance of what was heard in a leak-down.
     """
 
@@ -91,12 +91,31 @@ class Gauged:
 Evidence = Reading | Leakdown | Escape
 
 
-class Grids:
-    """What readings are expected to be on every grid, computed once for a document.
+@dataclass(frozen=True, eq=False)
+class Gauge:
+    """What one kind of reading is expected to be, and how it scatters, on every grid.
 
-    Arrays have the axes (levels, doses, rings, others); a dry reading knows no dose, so that axis
-    is of length one.
+    Arrays have the axes (levels, doses, areas); a dry reading knows no dose, so that axis is of
+    length one.
+
+    Attributes
+    ----------
+    log_mean : natural logarithm of the expected reading over the expected pressure.
+    inverse_mean : one over the expected reading. [1/Pa]
+    precision : inverse square of the gauge's relative scatter.
+    height : of a normal density with that scatter alone, in units of the expected pressure.
+    share : what a leaking seal leaves of the reading.
     """
+
+    log_mean: Vector
+    inverse_mean: Vector
+    precision: Vector
+    height: Vector
+    share: float
+
+
+class Grids:
+    """What readings are expected to be on every grid, computed once for a document."""
 
     def __init__(
         self, expected: Expectation, level: Level, dose: Doses, leaks: Leaks, states: States
@@ -107,46 +126,88 @@ class Grids:
         self.leaks = leaks
         self.states = states
         self.rows = len(level.log_level) * len(dose.gains)
-        self.areas = (len(leaks.ring_areas), len(leaks.other_areas))
-        self._means: dict[str, tuple[Vector, Vector]] = {}
-        self._precision: dict[tuple[str, str], tuple[Vector, Vector]] = {}
+        self._gauges: dict[tuple[str, str], Gauge] = {}
         self._densities: dict[tuple[Reading, ...], Vector] = {}
 
-    def mean(self, kind: str) -> tuple[Vector, Vector]:
-        """Expected reading and its natural logarithm. [Pa]"""
-        if kind not in self._means:
-            ring = self.leaks.ring_areas[None, :, None]
-            other = self.leaks.other_areas[None, None, :]
-            response = self.expected.response
-            if kind == "wet":
-                share = response.share(ring * (1 - self.dose.closed[:, None, None]) + other)
-                share = share * (1 + self.dose.gains[:, None, None])
-            else:
-                share = response.share(ring + other)
-            healthy = self.expected.pressure_pa * np.exp(self.level.log_level)
-            mean = np.maximum(healthy[:, None, None, None] * share[None], 2e3)
-            self._means[kind] = (mean, np.log(mean))
-        return self._means[kind]
+    def gauge(self, reading: Reading) -> Gauge:
+        """The expectation of a reading's kind and quality."""
+        key = (reading.kind, reading.quality)
+        if key not in self._gauges:
+            self._gauges[key] = self._gauge(*key)
+        return self._gauges[key]
 
-    def precision(self, kind: str, quality: str) -> tuple[Vector, Vector]:
-        """Inverse square of the gauge's relative scatter, and the logarithm of its scatter."""
-        if (kind, quality) not in self._precision:
-            scatter = knowledge().pressure["scatter"]
-            relative = scatter["gauge"] * (1.0 if quality == "good" else scatter["doubtful"])
-            mean = self.mean(kind)[0]
-            square = relative**2 + (scatter["absolute_psi"] * PSI_PA / mean) ** 2
-            self._precision[kind, quality] = (1 / square, 0.5 * np.log(square))
-        return self._precision[kind, quality]
+    def _gauge(self, kind: str, quality: str) -> Gauge:
+        scatter = knowledge().pressure["scatter"]
+        ring, other = self.leaks.ring_areas[None, :, None], self.leaks.other_areas[None, None, :]
+        response = self.expected.response
+        if kind == "wet":
+            open_ = 1 - self.dose.closed[:, None, None]
+            share = response.share(ring * open_ + other) * (1 + self.dose.gains[:, None, None])
+        else:
+            share = response.share(ring + other)
+        share = share.reshape(len(share), -1)
+        expected = self.expected.pressure_pa
+        level = np.exp(self.level.log_level)[:, None, None]
+        mean = np.maximum(level * share[None], 2e3 / expected)
+        relative = scatter["gauge"] * (1.0 if quality == "good" else scatter["doubtful"])
+        square = relative**2 + (scatter["absolute_psi"] * PSI_PA / expected / mean) ** 2
+        height = 1 / (np.sqrt(2 * np.pi * square) * mean)
+        left = 1 - scatter["seal_leak"] if quality == "seal-leak" else 1.0
+        return Gauge(np.log(mean), 1 / (expected * mean), 1 / square, height, left)
 
     def density(self, own: tuple[Reading, ...]) -> Vector:
-        """`log_density` of a cylinder's readings, computed once however often it is asked."""
+        """Joint density of one cylinder's readings, shape (levels * doses, rings * others).
+
+        The readings share a part of their scatter, the gauge differs each time, and any one
+        reading may be a blunder: a slip of units, or anything at all; or all of them are.
+        Computed once however often it is asked.
+        """
         if own not in self._densities:
-            self._densities[own] = log_density(list(own), self)
+            self._densities[own] = self._density(own)
         return self._densities[own]
+
+    def _density(self, own: tuple[Reading, ...]) -> Vector:
+        blunder = knowledge().pressure["scatter"]["outlier"]
+        offs = [_off(reading, self.gauge(reading)) for reading in own]
+        wild = [self._wild(reading, blunder) for reading in own]
+        total = self._normal(own, offs) * (1 - blunder) ** len(own)
+        for at in range(len(own)):
+            rest, off = own[:at] + own[at + 1 :], offs[:at] + offs[at + 1 :]
+            total = total + self._normal(rest, off) * wild[at] * (1 - blunder) ** len(rest)
+        if len(own) > 1:
+            total = total + np.prod(np.broadcast_arrays(*wild), axis=0)
+        shape = (len(self.level.log_level), len(self.dose.gains), total.shape[-1])
+        return np.broadcast_to(total, shape).reshape(self.rows, -1)
+
+    def _normal(self, own: tuple[Reading, ...], offs: list[Vector]) -> Vector:
+        """Normal density of readings that share one part of their scatter."""
+        if not own:
+            return np.ones(1)
+        gauges = [self.gauge(reading) for reading in own]
+        weight = sum(gauge.precision for gauge in gauges)
+        height = np.prod(np.broadcast_arrays(*(gauge.height for gauge in gauges)), axis=0)
+        height = height / np.sqrt(1 + weight / self.shared_precision)
+        first: Any = 0.0
+        second: Any = 0.0
+        for gauge, off in zip(gauges, offs, strict=True):
+            pulled = off * gauge.precision
+            first = first + pulled
+            second = second + pulled * off
+        exponent = second - first * first / (weight + self.shared_precision)
+        return np.asarray(np.exp(-0.5 * exponent) * height)
+
+    def _wild(self, reading: Reading, blunder: float) -> Vector:
+        """Density of a reading that is a slip of units or anything at all."""
+        anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / 2
+        read = (reading.pressure_pa + 1.0) / self.expected.pressure_pa
+        ratio = np.log(read) - self.gauge(reading).log_mean
+        step = SLIP_GRID[1] - SLIP_GRID[0]
+        nearest = np.clip(((ratio - SLIP_GRID[0]) / step).astype(np.intp), 0, len(SLIP_GRID) - 1)
+        return np.asarray(anything + _slip_density()[nearest] / read)
 
     @cached_property
     def shared_precision(self) -> Vector:
-        """Inverse square of the scatter that a cylinder's readings share, shape (rings, others).
+        """Inverse square of the scatter that a cylinder's readings share, shape (rings * others,).
 
         A sound cylinder differs a little from its neighbours whenever it is read, and a point of
         the grid stands for every leak in its bin.
@@ -155,78 +216,25 @@ class Grids:
         total = np.maximum(ring + other, 1e-6)
         change = self.expected.response.elasticity(total) * BIN_LOG_SD
         within = change * np.hypot(ring, other) / total
-        return np.asarray(1 / (knowledge().pressure["scatter"]["cylinder"] ** 2 + within**2))
+        cylinder = knowledge().pressure["scatter"]["cylinder"]
+        return np.asarray(1 / (cylinder**2 + within**2)).ravel()
 
 
 def gauged(own: list[Evidence], grids: Grids) -> Gauged:
     """Weigh everything that gauges and the ear said of one cylinder."""
-    read = [one for one in own if isinstance(one, Reading)]
+    read = tuple(one for one in own if isinstance(one, Reading))
     lost = [log_density_of(one, grids.leaks) for one in own if isinstance(one, Leakdown)]
-    density = grids.density(tuple(read)) if read else None
+    density = grids.density(read) if read else None
     if lost:
-        flat = np.sum(lost, axis=0)[None, :]
-        whole = np.zeros((grids.rows, 1)) if density is None else density
-        density = whole + flat
-    gaskets = grids.leaks.shape[1]
-    tables = [heard_table(one, grids.states, gaskets) for one in own if isinstance(one, Escape)]
+        flat = np.exp(np.sum(lost, axis=0))[None, :]
+        density = np.broadcast_to(flat, (grids.rows, flat.size)) if density is None else density * flat
+    tables = [heard_table(one, grids.states, grids.leaks) for one in own if isinstance(one, Escape)]
     return Gauged(density, np.prod(tables, axis=0) if tables else None)
 
 
-def log_density(own: list[Reading], grids: Grids) -> Vector:
-    """Joint log density of one cylinder's readings, shape (levels * doses, rings * others).
-
-    The readings share a part of their scatter, the gauge differs each time, and any one reading
-    may be a blunder: a slip of units, or anything at all.
-    """
-    blunder = knowledge().pressure["scatter"]["outlier"]
-    parts = [_Part.of(reading, grids) for reading in own]
-    total = _joint(parts, grids.shared_precision) + len(own) * np.log1p(-blunder)
-    for at, reading in enumerate(own):
-        rest = [part for index, part in enumerate(parts) if index != at]
-        wild = _blunder_density(reading, grids, blunder)
-        total = np.logaddexp(total, _joint(rest, grids.shared_precision) + np.log(wild))
-    shape = (len(grids.level.log_level), len(grids.dose.gains), *grids.areas)
-    return np.broadcast_to(total, shape).reshape(grids.rows, -1)
-
-
-@dataclass(frozen=True, eq=False)
-class _Part:
-    """One reading's terms of the joint density."""
-
-    precision: Vector
-    first: Vector
-    second: Vector
-    scale: Vector
-
-    @classmethod
-    def of(cls, reading: Reading, grids: Grids) -> _Part:
-        mean, log_mean = grids.mean(reading.kind)
-        precision, log_sd = grids.precision(reading.kind, reading.quality)
-        leak = knowledge().pressure["scatter"]["seal_leak"] if reading.quality == "seal-leak" else 0
-        off = reading.pressure_pa / mean - (1 - leak)
-        first = off * precision
-        return cls(precision, first, first * off, log_sd + log_mean)
-
-
-def _joint(parts: list[_Part], shared_precision: Vector) -> Vector:
-    """Normal log density of readings that share one part of their scatter."""
-    if not parts:
-        return np.zeros(())
-    weight = sum(part.precision for part in parts)
-    first = sum(part.first for part in parts)
-    second = sum(part.second for part in parts)
-    exponent = second - first**2 / (weight + shared_precision)
-    scale = sum(part.scale for part in parts) + 0.5 * np.log1p(weight / shared_precision)
-    return np.asarray(-0.5 * exponent - scale - len(parts) * 0.5 * np.log(2 * np.pi))
-
-
-def _blunder_density(reading: Reading, grids: Grids, blunder: float) -> Vector:
-    """Density of a reading that is a slip of units or anything at all. [1/Pa]"""
-    anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / (2 * grids.expected.pressure_pa)
-    ratio = np.log(reading.pressure_pa + 1.0) - grids.mean(reading.kind)[1]
-    step = SLIP_GRID[1] - SLIP_GRID[0]
-    nearest = np.clip(((ratio - SLIP_GRID[0]) / step).astype(np.intp), 0, len(SLIP_GRID) - 1)
-    return np.asarray(anything + _slip_density()[nearest] / (reading.pressure_pa + 1.0))
+def _off(reading: Reading, gauge: Gauge) -> Vector:
+    """How far a reading lies from what is expected, as a share of it."""
+    return np.asarray(reading.pressure_pa * gauge.inverse_mean - gauge.share)
 
 
 @cache

@@ -11,11 +11,12 @@ Arrays over fault sets have three axes, in this order: mechanical m, running r, 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import cache, cached_property, lru_cache
 from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.linalg import block_diag
 
 from core.knowledge import knowledge
 
@@ -96,6 +97,17 @@ class States:
     @property
     def faults(self) -> tuple[str, ...]:
         return tuple(fault for group in self.groups for fault in group.faults)
+
+    @cached_property
+    def has(self) -> Vector:
+        """Which fault each combination holds, the groups one after the other."""
+        return np.asarray(block_diag(*(group.has for group in self.groups)), dtype=np.float64)
+
+    @cached_property
+    def chamber_oil(self) -> Vector:
+        """One where a combination brings oil into the chamber, shape (combinations,)."""
+        others = len(self.running.has) + len(self.plug.has)
+        return np.concatenate([self.mechanical.active(CHAMBER_OIL), np.zeros(others)])
 
 
 @cache

@@ -150,8 +150,11 @@ def knowledge() -> Knowledge:
         *(_tag(item) for item in raw["channels"]["tag"]),
     ]
     misfire = raw["channels"]["misfire"]
+    faults = tuple(_fault(item) for item in raw["faults"]["fault"])
+    for cause in (*faces["cause"], *misfire["cause"]):
+        _of_one_group(tuple(cause["any"]), faults)
     return Knowledge(
-        faults=tuple(_fault(item) for item in raw["faults"]["fault"]),
+        faults=faults,
         faces=_faces(faces, faces["base"]),
         direct_faces=_faces(faces, faces["base_direct"]),
         face_words={
@@ -205,6 +208,14 @@ def _fault(item: Mapping[str, Any]) -> Fault:
         cycle=item.get("cycle"),
         cooling=item.get("cooling"),
     )
+
+
+def _of_one_group(causes: tuple[str, ...], faults: tuple[Fault, ...]) -> None:
+    """What any one cause of a face or a miss names is of one group: so the face and the miss factor."""
+    own = {fault.id: fault.group for fault in faults if "cylinder" in fault.scopes}
+    groups = {own.get(name, "running") for name in causes}
+    if len(groups) != 1:
+        raise KnowledgeError("cause", causes, "faults of one group")
 
 
 def _distribution(

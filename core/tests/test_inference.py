@@ -6,9 +6,11 @@ from itertools import pairwise, product
 import numpy as np
 from django.test import SimpleTestCase
 
-from core.diagnosis.cylinder import CylinderWords
+from core.diagnosis.belief import Belief
+from core.diagnosis.explanation import without_words
 from core.diagnosis.inference import pressure_table
 from core.diagnosis.model import Model
+from core.diagnosis.words import CylinderWords
 from core.knowledge import knowledge
 from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs
 
@@ -68,9 +70,13 @@ def set_weight(words, context, own, prior):
 
 def spread_out(weights):
     """The factored weights of every fault set in every context, shape (contexts, m, r, p)."""
-    mode_of = weights.tables.mode_of
-    terms = zip(weights.running, weights.mixed, strict=True)
-    dense = sum(own[:, :, None, None] * mixed[mode_of] for own, mixed in terms)
+    worlds, mode_of = weights.worlds, weights.tables.mode_of
+    written = worlds.mode * weights.world_share
+    face = np.einsum("uk,mk,pk->ump", written, worlds.mechanical, worlds.plug)
+    dense = 0.0
+    for share, mechanical, plug, running in weights.factors:
+        mixed = share * face * mechanical[:, :, None] * plug[:, None, :]
+        dense = dense + running[:, :, None, None] * mixed[mode_of]
     return dense.transpose(0, 2, 1, 3)
 
 
@@ -78,12 +84,14 @@ def brute_force(model):
     """Fault-set posteriors, situations, levels and gaskets by summing every joint state."""
     problem = model.problem
     cylinders = len(problem.words)
-    mechanical, gaskets, _ = problem.leaks.shape
+    gaskets, beside = problem.leaks.gaskets, problem.leaks.beside
+    mechanical = problem.leaks.weights.shape[2]
     grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
     weights = [spread_out(words.weights()) for words in problem.words]
-    shape = (len(grid) * gaskets**2, mechanical)
-    leak = [np.broadcast_to(pressure_table(problem, one), shape) for one in problem.pressures]
-    leak = [one.reshape(len(grid), gaskets, gaskets, mechanical) for one in leak]
+    everything = np.arange(len(grid))
+    leak = [pressure_table(problem.leaks, one, everything) for one in problem.pressures]
+    flat = np.ones((len(grid), problem.leaks.besides, mechanical))
+    leak = [(flat if one is None else one)[:, beside] for one in leak]
     links = [pair for row in problem.rows for pair in pairwise(row)]
     priors = [prior for row in problem.gaskets for prior in row]
     sets = [np.zeros(weights[0].shape[1:]) for _ in range(cylinders)]
@@ -149,17 +157,14 @@ class WeightTests(SimpleTestCase):
             "balance": [{"cylinder": 1, "felt": "none"}],
             "spark": [{"cylinder": 1, "result": "weak"}],
         }
-        words = Model.of(made).problem.words[0]
-        whole = words.weights()
-        for finding in words.findings:
+        model = Model.of(made)
+        words, belief = model.problem.words[0], model.solution.beliefs[0]
+        for finding, chances in without_words(words, belief):
             left = [other for other in words.findings if other is not finding]
             fresh = CylinderWords.read(words.tables, left, words.odds, injection_cut=False)
+            wanted = fresh.marginals(Belief(fresh.weights(), belief.response).posterior)
             with self.subTest(finding=finding.text):
-                np.testing.assert_allclose(
-                    spread_out(words.weights_without(finding, whole)),
-                    spread_out(fresh.weights()),
-                    rtol=1e-9,
-                )
+                np.testing.assert_allclose(chances, wanted, rtol=1e-9)
 
 
 class ExactnessTests(SimpleTestCase):
@@ -172,9 +177,8 @@ class ExactnessTests(SimpleTestCase):
             solved.level, level.reshape(len(solved.level), -1).sum(axis=1), atol=1e-9
         )
         for at, expected in enumerate(sets):
-            ours = solved.weights[at].sets(solved.response[at])
-            np.testing.assert_allclose(ours, expected, atol=1e-9)
-            posterior = solved.posteriors[at]
+            posterior = solved.beliefs[at]
+            np.testing.assert_allclose(posterior.sets(), expected, atol=1e-9)
             np.testing.assert_allclose(posterior.mechanical, expected.sum((1, 2)), atol=1e-9)
             np.testing.assert_allclose(posterior.running, expected.sum((0, 2)), atol=1e-9)
             np.testing.assert_allclose(posterior.plug, expected.sum((0, 1)), atol=1e-9)

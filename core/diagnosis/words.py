@@ -1,0 +1,155 @@
+"""The findings in words of one cylinder, each with what it says under every fault set."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from core.diagnosis.belief import Term, Weights
+from core.diagnosis.channels import HEARS_THE_WELL, Likelihoods, Table
+from core.diagnosis.evidence import Finding
+from core.diagnosis.states import CHAMBER_OIL, WELL_SEAL, Group, Vector
+from core.knowledge import knowledge
+
+
+@dataclass(eq=False)
+class CylinderWords:
+    """The findings of one cylinder, sorted by what they speak of. Built by `read`; not changed
+    after."""
+
+    tables: Likelihoods
+    odds: Mapping[str, float]
+    seal_prior: float
+    injection_cut: bool
+    direct: list[tuple[Finding, Table]] = field(default_factory=list)
+    face: list[tuple[Finding, Vector]] = field(default_factory=list)
+    heard: list[tuple[Finding, tuple[float, float]]] = field(default_factory=list)
+    well: list[tuple[Finding, Vector]] = field(default_factory=list)
+
+    @classmethod
+    def read(
+        cls,
+        tables: Likelihoods,
+        found: Iterable[Finding],
+        odds: Mapping[str, float],
+        *,
+        injection_cut: bool,
+    ) -> CylinderWords:
+        """Sort a cylinder's findings by what they speak of."""
+        known = knowledge()
+        seal = known.fault(WELL_SEAL, "cylinder").chance(odds)
+        words = cls(tables, odds, seal, injection_cut)
+        for finding in found:
+            face_word = finding.channel.removeprefix("plug/")
+            if finding.channel in HEARS_THE_WELL:
+                table = tables.well_finding(finding.channel, finding.value)
+                words.well.append((finding, table))
+            elif finding.channel in known.channels:
+                words.direct.append((finding, tables.finding(finding.channel, finding.value)))
+            elif face_word in known.face_words:
+                row = known.face_words[face_word][finding.value]
+                words.face.append((finding, np.array(row)))
+            elif finding.channel in known.heard:
+                words.heard.append((finding, known.heard[finding.channel][finding.value]))
+        return words
+
+    @property
+    def findings(self) -> list[Finding]:
+        groups = (self.direct, self.face, self.heard, self.well)
+        return [finding for group in groups for finding, _ in group]
+
+    def without(self, channel: str) -> CylinderWords:
+        """The same cylinder had one kind of finding never been made."""
+        left = [finding for finding in self.findings if finding.channel != channel]
+        return self.read(self.tables, left, self.odds, injection_cut=self.injection_cut)
+
+    def weights(self) -> Weights:
+        """Prior times likelihood of every set in every context."""
+        tables, states = self.tables, self.tables.states
+        mechanical, plug = (factor.copy() for factor in tables.coupled)
+        mechanical *= self.prior(states.mechanical)
+        plug *= self.prior(states.plug)
+        running = np.tile(self.prior(states.running), (len(tables.contexts), 1))
+        for _, table in self.direct:
+            match table.axes:
+                case "m" | "um":
+                    mechanical *= table.chance
+                case "p" | "up":
+                    plug *= table.chance
+                case "cr":
+                    running *= table.chance
+        if self.well:
+            mechanical *= self.well_factor()
+        worlds = tables.worlds(injection_cut=self.injection_cut)
+        return Weights(
+            tables, mechanical, plug, running, worlds, self.world_share(), self._terms()
+        )
+
+    def prior(self, group: Group) -> Vector:
+        """Prior of each combination of a group, with what is known beforehand."""
+        return group.prior(tuple(sorted(self.odds.items())))
+
+    def well_factor(self, without: Finding | None = None) -> Vector:
+        """What the well says by way of oil from the chamber, shape (m,)."""
+        oil = self.tables.states.mechanical.active(CHAMBER_OIL).astype(np.intp)
+        return np.asarray(self.well_rows(without).sum(axis=0)[oil])
+
+    def world_share(self, without: Finding | None = None) -> Vector:
+        """What the words say of who wrote the face, shape (k,)."""
+        faces = self.tables.worlds(injection_cut=self.injection_cut).faces
+        said = np.ones(faces.shape[1])
+        for finding, row in self.face:
+            if finding is not without:
+                said = said * row
+        return np.asarray(faces @ said)
+
+    def _terms(self) -> tuple[Term, ...]:
+        plain, fires = self.miss_shares()
+        if not self.heard:
+            return (Term(plain, None),)
+        return Term(plain, None), Term(fires, self.tables.fires)
+
+    def miss_shares(self, without: Finding | None = None) -> tuple[float, float]:
+        """Chance of what was heard as `first + second * (chance that the cylinder fires)`."""
+        rows = [row for finding, row in self.heard if finding is not without]
+        fires = float(np.prod([row[0] for row in rows]))
+        misses = float(np.prod([row[1] for row in rows]))
+        return misses, fires - misses
+
+    def well_rows(self, without: Finding | None = None) -> Vector:
+        """Prior times likelihood of the seal, shape (seal, chamber oil)."""
+        rows = np.array([[1 - self.seal_prior] * 2, [self.seal_prior] * 2])
+        for finding, table in self.well:
+            if finding is not without:
+                rows = rows * table
+        return rows
+
+    def seal_probability(self, oil: Vector, without: Finding | None = None) -> Vector:
+        """Posterior of the well seal, from that of oil in the chamber.
+
+        Findings on the threads may have come from the chamber.
+        """
+        rows = self.well_rows(without)
+        given = rows[1] / rows.sum(axis=0)
+        return np.asarray(given[0] * (1 - oil) + given[1] * oil)
+
+    def marginals(self, posterior: Vector, without: Finding | None = None) -> Vector:
+        """Probability of each of `names`.
+
+        Parameters
+        ----------
+        posterior : ndarray, shape (..., combinations)
+            Of the combinations of all three groups, one after the other.
+        without : Finding, optional
+            One about the well, left out.
+        """
+        states = self.tables.states
+        seal = self.seal_probability(posterior @ states.chamber_oil, without)
+        return np.concatenate([posterior @ states.has, seal[..., None]], axis=-1)
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The cylinder's faults, the well seal last."""
+        return (*self.tables.states.faults, WELL_SEAL)
