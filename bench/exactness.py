@@ -97,7 +97,7 @@ class Network:
             return
         leaks = self.problem.leaks
         everything = np.arange(len(said.density))
-        table = pressure_table(leaks, said, everything)[:, leaks.beside]
+        table = pressure_table(leaks, said, everything)[leaks.beside].transpose(2, 0, 1, 3)
         parents = ["level"]
         if at > 0:
             parents.append(f"gasket{at - 1}")

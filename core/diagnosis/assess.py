@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from functools import cache
+from functools import cache, cached_property
 from importlib import resources
 from statistics import median
 from typing import Any
@@ -46,7 +46,9 @@ def rules_version() -> str:
     return f"{VERSION}-{digest.hexdigest()[:12]}"
 
 
-def assess(document: dict[str, Any], *, explain: bool = True) -> dict[str, Any]:
+def assess(
+    document: dict[str, Any], *, explain: bool = True, advise: bool = True
+) -> dict[str, Any]:
     """Assess a checked document.
 
     Parameters
@@ -55,21 +57,24 @@ def assess(document: dict[str, Any], *, explain: bool = True) -> dict[str, Any]:
         As `read_document` or `check_document` returns it.
     explain : bool
         Whether to weigh every finding; without it `because` is empty.
+    advise : bool
+        Whether to look for the next best test; without it `next_tests` is empty.
 
     Returns
     -------
     dict
         The assessment of the contract. The same document gives the same assessment.
     """
-    return Assessor(Model.of(document), explain=explain).assessment()
+    return Assessor(Model.of(document), explain=explain, advise=advise).assessment()
 
 
 class Assessor:
     """Puts one solved model into the contract's words."""
 
-    def __init__(self, model: Model, *, explain: bool) -> None:
+    def __init__(self, model: Model, *, explain: bool, advise: bool) -> None:
         self.model = model
         self.explain = explain
+        self.advise = advise
         self.document = model.document
         self.dry = _dry_readings(model.readings)
 
@@ -97,7 +102,7 @@ class Assessor:
             "banks": self._banks(),
             "pairs": pairs,
             "compression": self._compression(),
-            "next_tests": next_tests(self.model),
+            "next_tests": next_tests(self.model) if self.advise else [],
             "warnings": [
                 {"code": one.code, "path": one.path, "text": one.text}
                 for one in self.model.cautions
@@ -141,7 +146,9 @@ class Assessor:
         at = model.index(number)
         words = model.problem.words[at]
         names = words.names
-        chances = dict(zip(names, words.marginals(model.solution.beliefs[at].posterior), strict=True))
+        chances = dict(
+            zip(names, words.marginals(model.solution.beliefs[at].posterior), strict=True)
+        )
         coil = model.shared_on(number, by=("coil",))
         chances["ignition-weak"] += coil * (1 - chances["ignition-weak"])
         why = self._reasons(number)
@@ -166,7 +173,7 @@ class Assessor:
                 [self._fault(name, chances[name], why.get(name, [])) for name in names]
             ),
             "consequences": {name: round(chance, 6) for name, chance in consequences.items()},
-            "odd": self._odd(number),
+            "odd": self._odd.get(number, []),
             "unseen": unseen(record, {one.kind for one in model.readings_of(number)}),
         }
 
@@ -194,12 +201,11 @@ class Assessor:
             model.index(number),
             model.gauged_of(number),
             self._said,
-            model.gauged_without,
+            model.narrowed,
         )
         return {
             fault: [
-                {"finding": one.finding, "weight": round(one.bits, 3), "path": one.path}
-                for one in listed
+                {"finding": one.finding, "weight": one.bits, "path": one.path} for one in listed
             ]
             for fault, listed in found.items()
         }
@@ -221,27 +227,29 @@ class Assessor:
         share = reading.pressure_pa / median(peers)
         return f"{name} {reading.spoken}, {share:.0%} of its peers".replace("%", " %")
 
-    def _odd(self, number: int) -> list[dict[str, Any]]:
-        """Which statistics call this cylinder's reading odd."""
-        if number not in self.dry or len(self.dry) < 3:
-            return []
+    @cached_property
+    def _odd(self) -> dict[int, list[dict[str, Any]]]:
+        """Which statistics call a cylinder's reading odd."""
         order = sorted(self.dry)
+        named: dict[int, list[dict[str, Any]]] = {number: [] for number in order}
+        if len(order) < 3:
+            return named
         values = [self.dry[at] for at in order]
-        place = order.index(number)
-        score = float(modified_z_scores(values)[place])
-        named = []
-        if abs(score) > MODIFIED_Z_LIMIT:
-            side = "under" if score < 0 else "over"
-            text = (
-                f"{abs(score):.1f} robust deviations {side} the middle "
-                f"(modified z-score, limit {MODIFIED_Z_LIMIT:g})"
-            )
-            named.append({"statistic": "modified-z", "value": round(score, 3), "text": text})
+        for number, score in zip(order, modified_z_scores(values).tolist(), strict=True):
+            if abs(score) > MODIFIED_Z_LIMIT:
+                side = "under" if score < 0 else "over"
+                text = (
+                    f"{abs(score):.1f} robust deviations {side} the middle "
+                    f"(modified z-score, limit {MODIFIED_Z_LIMIT:g})"
+                )
+                one = {"statistic": "modified-z", "value": round(score, 3), "text": text}
+                named[number].append(one)
         if len(values) >= LEAST_FOR_GRUBBS:
             lowest, statistic, critical = grubbs(values)
-            if lowest == place and statistic > critical:
+            if statistic > critical:
                 text = f"Grubbs' test: {statistic:.2f}, beyond {critical:.2f}"
-                named.append({"statistic": "grubbs", "value": round(statistic, 3), "text": text})
+                one = {"statistic": "grubbs", "value": round(statistic, 3), "text": text}
+                named[order[lowest]].append(one)
         return named
 
     def _fault(self, name: str, chance: float, because: list[dict[str, Any]]) -> dict[str, Any]:

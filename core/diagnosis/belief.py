@@ -20,6 +20,14 @@ import numpy as np
 from core.diagnosis.channels import Likelihoods, Table, Worlds
 from core.diagnosis.states import Vector
 
+WITHOUT = {
+    "m": "_without_m",
+    "um": "_without_m",
+    "p": "_without_p",
+    "up": "_without_p",
+    "cr": "_without_cr",
+}
+
 
 @dataclass(frozen=True, eq=False)
 class Term:
@@ -77,12 +85,37 @@ class Weights:
         return found
 
     @cached_property
+    def spread(self) -> list[Vector]:
+        """For each term the worlds summed out, shape (u, m, p)."""
+        worlds = self.worlds
+        face = (worlds.mode * self.world_share) @ worlds.inside
+        return [
+            face.reshape(len(mechanical), -1, plug.shape[1])
+            * (mechanical[:, :, None] * plug[:, None])
+            for _, mechanical, plug, _ in self.factors
+        ]
+
+    @cached_property
     def by_mechanical(self) -> Vector:
         """Summed over running and plug, shape (c, m)."""
         total = np.zeros((len(self.running), self.mechanical.shape[1]))
         for (share, _, _, running), summed in zip(self.factors, self.by_plug, strict=True):
             total += share * (self.by_mode(running) @ summed)
         return np.maximum(total, 0.0)
+
+    @cached_property
+    def by_response(self) -> tuple[Vector, Vector]:
+        """Weights of (c m, p) and of (c, r, m), before the response."""
+        modes = self.tables.mode_of
+        with_plug, with_running = np.zeros(()), np.zeros(())
+        for (share, _, _, running), summed, spread in zip(
+            self.factors, self.by_plug, self.spread, strict=True
+        ):
+            gathered = share * self.by_mode(running)
+            with_plug = with_plug + gathered @ spread.reshape(len(spread), -1)
+            with_running = with_running + (share * running)[:, :, None] * summed[modes]
+        plugs = self.plug.shape[1]
+        return with_plug.reshape(-1, plugs), with_running
 
     def by_mode(self, running: Vector) -> Vector:
         """Running weights gathered by mode, shape (c, u)."""
@@ -95,7 +128,9 @@ class Weights:
         first = self.tables.mode_of[:, 0]
         terms = zip(self.factors, self.by_plug, strict=True)
         return np.asarray(
-            sum(share * running[:, 0] * summed[first, 0] for (share, _, _, running), summed in terms)
+            sum(
+                share * running[:, 0] * summed[first, 0] for (share, _, _, running), summed in terms
+            )
         )
 
 
@@ -117,7 +152,20 @@ class Belief:
     @cached_property
     def posterior(self) -> Vector:
         """Of the combinations of all three groups, one after the other; each group sums to one."""
-        return self.reweighted(self.weights.world_share, [t.share for t in self.weights.terms])
+        return np.asarray(self.had_been(self.response[None])[0])
+
+    def had_been(self, responses: Vector) -> Vector:
+        """The posterior, had the rest of the engine or the pressures said something else.
+
+        Parameters
+        ----------
+        responses : ndarray, shape (f, c, m)
+        """
+        with_plug, with_running = self.weights.by_response
+        flat = responses.reshape(len(responses), -1)
+        m = (responses * self.weights.by_mechanical).sum(axis=1)
+        r = np.einsum("fcm,crm->fr", responses, with_running)
+        return self.normalised(np.concatenate([m, r, flat @ with_plug], axis=1))
 
     @property
     def mechanical(self) -> Vector:
@@ -132,18 +180,19 @@ class Belief:
     def plug(self) -> Vector:
         return self.posterior[-len(self.tables.states.plug.has) :]
 
-    def reweighted(self, world_share: Vector, term_shares: Sequence[float]) -> Vector:
+    def reweighted(self, world_shares: Vector, term_shares: Vector) -> Vector:
         """The posterior, had the words or what was heard said something else.
 
         Parameters
         ----------
-        world_share : ndarray, shape (k,) or (k, f)
-        term_shares : sequence of float
+        world_shares : ndarray, shape (f, k)
+        term_shares : ndarray, shape (f, terms)
         """
-        by_world = sum(
-            share * one for share, one in zip(term_shares, self._by_world, strict=False)
+        groups = sum(
+            share[:, None] * (world_shares @ one.T)
+            for share, one in zip(term_shares.T, self._by_world, strict=True)
         )
-        return self.normalised((by_world @ world_share).T)
+        return self.normalised(np.asarray(groups))
 
     def normalised(self, groups: Vector) -> Vector:
         """Marginals of the three groups, each divided by the same total."""
@@ -161,44 +210,32 @@ class Belief:
             by_mechanical = worlds.mode * ((heard * mechanical) @ worlds.mechanical)  # u, k
             m = ((heard * mechanical).T @ by_plug) * worlds.mechanical
             p = (plug.T @ by_mechanical) * worlds.plug
-            listening = mechanical[:, None, :] * self.response[None]  # u, c, m
-            modes, contexts, _ = listening.shape
-            flat = listening.reshape(modes * contexts, -1) @ worlds.mechanical
-            given = flat.reshape(modes, contexts, -1) * by_plug[:, None, :]
-            rows = np.arange(contexts)[:, None]
-            chosen = given[tables.mode_of, rows]  # c, r, k
-            r = np.einsum("crk,cr->rk", chosen, running)
+            given = self._listening(mechanical) * by_plug[tables.mode_of]  # c, r, k
+            r = (given * running[:, :, None]).sum(axis=0)
             found.append(np.concatenate([m, r, p]))
         return found
+
+    def _listening(self, mechanical: Vector) -> Vector:
+        """Mechanical combinations summed out against the response, shape (c, r, k)."""
+        own = mechanical[self.tables.mode_of] * self.response[:, None, :]
+        return np.asarray(own @ self.weights.worlds.mechanical)
 
     def _heard(self, running: Vector) -> Vector:
         """What is heard from outside by mode, shape (u, m)."""
         return np.asarray(self.weights.by_mode(running).T @ self.response)
 
     @cached_property
-    def _by_running(self) -> tuple[Vector, Vector, Vector]:
+    def _joint(self) -> tuple[Vector, Vector, Vector]:
         """Joint weights of (u, m, p), of (c, r, m) and of (c, r, p)."""
-        weights, worlds, tables = self.weights, self.weights.worlds, self.tables
-        rows = np.arange(len(weights.running))[:, None]
-        written = worlds.mode * weights.world_share  # u, k
-        both, with_m, with_p = 0.0, 0.0, 0.0
-        for (share, mechanical, plug, running), summed in zip(
-            weights.factors, weights.by_plug, strict=True
-        ):
-            face = (written[:, None, :] * worlds.mechanical[None]) @ worlds.plug.T  # u, m, p
-            heard = self._heard(running) * mechanical
-            both = both + share * face * heard[:, :, None] * plug[:, None, :]
-            own = share * running[:, :, None]
-            with_m = with_m + own * self.response[:, None, :] * summed[tables.mode_of]
-            listening = mechanical[:, None, :] * self.response[None]  # u, c, m
-            modes, contexts, _ = listening.shape
-            told = (listening.reshape(modes * contexts, -1) @ worlds.mechanical).reshape(
-                modes, contexts, -1
-            )
-            told = (told * written[:, None, :]).reshape(modes * contexts, -1) @ worlds.plug.T
-            told = told.reshape(modes, contexts, -1) * plug[:, None, :]
-            with_p = with_p + own * told[tables.mode_of, rows]
-        return np.asarray(both), np.asarray(with_m), np.asarray(with_p)
+        weights, modes = self.weights, self.tables.mode_of
+        rows = np.arange(len(modes))[:, None]
+        both, with_p = np.zeros(()), np.zeros(())
+        for (share, _, _, running), spread in zip(weights.factors, weights.spread, strict=True):
+            both = both + spread * (share * self._heard(running))[:, :, None]
+            told = self.response @ spread  # u, c, p
+            with_p = with_p + (share * running)[:, :, None] * told[modes, rows]
+        with_m = self.weights.by_response[1] * self.response[:, None, :]
+        return both, with_m, with_p
 
     def without_tables(self, tables: Sequence[Table]) -> Vector:
         """The posterior with each of some directly speaking findings divided away, shape (f, ...).
@@ -208,33 +245,38 @@ class Belief:
         tables : sequence of Table
             All of them heard by this cylinder.
         """
-        sizes = [len(group.has) for group in self.tables.states.groups]
-        found = np.empty((len(tables), sum(sizes)))
-        for kind in ("m", "p", "cr"):
-            at = [i for i, table in enumerate(tables) if table.axes.endswith(kind)]
-            if at:
-                found[at] = getattr(self, f"_without_{kind}")([tables[i] for i in at])
+        by_kind: dict[str, list[int]] = {}
+        for at, table in enumerate(tables):
+            by_kind.setdefault(WITHOUT[table.axes], []).append(at)
+        found = np.empty((len(tables), len(self.posterior)))
+        for kind, chosen in by_kind.items():
+            found[chosen] = getattr(self, kind)([tables[at] for at in chosen])
         return self.normalised(found)
 
     def _without_m(self, tables: Sequence[Table]) -> Vector:
-        both, with_m, _ = self._by_running
-        inverse = 1 / np.stack([np.broadcast_to(t.chance, both.shape[:2]) for t in tables])
+        both, with_m, _ = self._joint
+        inverse = _inverse(tables, both.shape[:2])
         flat = inverse.reshape(len(tables), -1)
         m = (inverse * both.sum(axis=2)).sum(axis=1)
-        r = (inverse[:, self.tables.mode_of] * with_m).sum(axis=(1, 3))
+        r = flat @ self._per_mode(with_m)
         return np.concatenate([m, r, flat @ both.reshape(flat.shape[1], -1)], axis=1)
 
     def _without_p(self, tables: Sequence[Table]) -> Vector:
-        both, _, with_p = self._by_running
+        both, _, with_p = self._joint
         shape = (both.shape[0], both.shape[2])
-        inverse = 1 / np.stack([np.broadcast_to(t.chance, shape) for t in tables])
+        inverse = _inverse(tables, shape)
         flat = inverse.reshape(len(tables), -1)
         m = flat @ both.transpose(0, 2, 1).reshape(flat.shape[1], -1)
-        r = (inverse[:, self.tables.mode_of] * with_p).sum(axis=(1, 3))
+        r = flat @ self._per_mode(with_p)
         return np.concatenate([m, r, (inverse * both.sum(axis=1)).sum(axis=1)], axis=1)
 
+    def _per_mode(self, joint: Vector) -> Vector:
+        """A joint of context, running and another group, gathered by mode, shape (u other, r)."""
+        gathered = self.tables.picks @ joint.transpose(1, 0, 2)  # r, u, other
+        return np.asarray(gathered.reshape(len(gathered), -1).T)
+
     def _without_cr(self, tables: Sequence[Table]) -> Vector:
-        _, with_m, with_p = self._by_running
+        _, with_m, with_p = self._joint
         inverse = 1 / np.stack([table.chance for table in tables])  # f, c, r
         flat = inverse.reshape(len(tables), -1)
         r = (inverse * with_m.sum(axis=2)).sum(axis=1)
@@ -243,16 +285,20 @@ class Belief:
 
     def sets(self) -> Vector:
         """Posterior of every fault set, contexts summed out, shape (m, r, p)."""
-        worlds, tables = self.weights.worlds, self.tables
-        picks = np.equal.outer(np.arange(len(tables.modes)), tables.mode_of.T).astype(np.float64)
-        written = worlds.mode * self.weights.world_share
-        face = (written[:, None, :] * worlds.mechanical[None]) @ worlds.plug.T  # u, m, p
-        total = 0.0
-        for share, mechanical, plug, running in self.weights.factors:
-            own = running.T[:, :, None] * self.response[None]  # r, c, m
-            by_mode = np.matmul(picks.transpose(1, 0, 2), own)  # r, u, m
-            weighed = face * mechanical[:, :, None] * plug[:, None, :]
-            total = total + share * np.matmul(
-                by_mode.transpose(2, 0, 1), weighed.transpose(1, 0, 2)
-            )
-        return np.asarray(total / np.sum(total))
+        total = np.zeros(())
+        for (share, _, _, running), spread in zip(
+            self.weights.factors, self.weights.spread, strict=True
+        ):
+            own = (share * running).T[:, :, None] * self.response  # r, c, m
+            by_mode = np.matmul(self.tables.picks, own)  # r, u, m
+            by_mode = np.ascontiguousarray(by_mode.transpose(2, 0, 1))
+            total = total + np.matmul(by_mode, np.ascontiguousarray(spread.transpose(1, 0, 2)))
+        return total / np.sum(total)
+
+
+def _inverse(tables: Sequence[Table], shape: tuple[int, ...]) -> Vector:
+    """One over the chances of some tables, each spread over a shape, shape (f, ...)."""
+    inverse = np.empty((len(tables), *shape))
+    for at, table in enumerate(tables):
+        inverse[at] = table.chance
+    return np.asarray(1 / inverse)

@@ -74,6 +74,12 @@ class Worlds:
     mechanical: Vector
     plug: Vector
 
+    @cached_property
+    def inside(self) -> Vector:
+        """Chance of each world but for the mode, shape (k, m p)."""
+        both = self.mechanical.T[:, :, None] * self.plug.T[:, None, :]
+        return both.reshape(len(both), -1)
+
 
 class Likelihoods:
     """All likelihood tables of one kind of engine. Filled on first use, never changed after."""
@@ -89,6 +95,8 @@ class Likelihoods:
         self.mode_of, self.modes = self._modes()
         rows = np.arange(len(contexts))[:, None]
         self.mode_slots = (rows * len(self.modes) + self.mode_of).ravel()
+        at = np.arange(len(self.modes))[None, :, None]
+        self.picks = (self.mode_of.T[:, None, :] == at).astype(np.float64)  # r, u, c
 
     def _unions(self) -> list[list[frozenset[str]]]:
         """What acts on a cylinder for every context and running combination."""
@@ -192,10 +200,10 @@ class Likelihoods:
         for at, cause in enumerate(channel.causes):
             group = self._group_of(cause.faults)
             acts = {
-                RUNNING: self._acts_in_mode,
-                MECHANICAL: lambda c: states.mechanical.active(c.faults),
-                PLUG: lambda c: states.plug.active(c.faults),
-            }[group](cause)
+                RUNNING: self._acts_in_mode(cause),
+                MECHANICAL: states.mechanical.active(cause.faults),
+                PLUG: states.plug.active(cause.faults),
+            }[group]
             effect = (cause.cut_strength if cut else cause.strength) * acts
             by_group[group][:, at] *= effect
             by_group[group][:, at + 1 :] *= (1 - effect)[:, None]

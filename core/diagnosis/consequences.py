@@ -85,7 +85,7 @@ def _with_tight_gaskets(
     shut = problem.leaks.beside[0, 0]
     by_mechanical = weights.by_mechanical
     response = respond(
-        cavity[:, :, [shut]], None if leak is None else leak[:, [shut]], by_mechanical.shape[1]
+        cavity[[shut]], None if leak is None else leak[[shut]], by_mechanical.shape[1]
     )
     total = (by_mechanical * belief.response).sum()
     untouched = weights.untouched() * response[:, 0]

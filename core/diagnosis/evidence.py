@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 from statistics import median
 from typing import Any
 
@@ -99,10 +100,19 @@ def _of_cylinder(record: dict[str, Any]) -> Iterator[Finding]:
 
 def _tags(number: int, place: str, noted: list[str], path: str) -> Iterator[Finding]:
     """A list that was filled in says of every word whether it was seen."""
+    for word, channel in _tag_channels()[place]:
+        yield _finding(number, channel, "yes" if word in noted else "no", path)
+
+
+@cache
+def _tag_channels() -> dict[str, list[tuple[str, str]]]:
+    """By place, every word of its list with the channel that weighs it."""
+    found: dict[str, list[tuple[str, str]]] = {place: [] for place in TAGGED}
     for channel in knowledge().channels:
-        finding, _, word = channel.partition(":")
-        if finding == place and word:
-            yield _finding(number, channel, "yes" if word in noted else "no", path)
+        place, _, word = channel.partition(":")
+        if word:
+            found[place].append((word, channel))
+    return found
 
 
 def _gaps(document: dict[str, Any], doubted: frozenset[str]) -> Iterator[Finding]:

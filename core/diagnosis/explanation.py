@@ -11,7 +11,7 @@ from core.diagnosis.belief import Belief
 from core.diagnosis.channels import Table
 from core.diagnosis.evidence import Finding
 from core.diagnosis.inference import Problem, Solution, pressure_table, respond
-from core.diagnosis.pressures import Evidence, Gauged, Reading
+from core.diagnosis.pressures import Evidence, Grids, Reading, gauged
 from core.diagnosis.states import Vector
 from core.diagnosis.words import CylinderWords
 
@@ -21,7 +21,10 @@ FLOOR = 1e-12
 
 @dataclass(frozen=True)
 class Reason:
-    """One finding and what it alone does to the odds of one fault. Negative argues against."""
+    """One finding and what it alone does to the odds of one fault, in thousandths of a bit.
+
+    Negative argues against.
+    """
 
     finding: str
     path: str
@@ -34,7 +37,7 @@ def reasons(
     at: int,
     own: list[Evidence],
     said: Callable[[Evidence], str],
-    gauged_without: Callable[[list[Evidence]], Gauged],
+    grids: Grids,
 ) -> dict[str, list[Reason]]:
     """Every fault of one cylinder with its reasons, the weightiest first.
 
@@ -47,8 +50,8 @@ def reasons(
         What its gauges and the ear said.
     said : callable
         How a reading is put into words.
-    gauged_without : callable
-        What is left of the cylinder's gauges with some left out.
+    grids : Grids
+        The problem's, narrowed to the points that its solution kept.
     """
     words, belief = problem.words[at], solution.beliefs[at]
     texts, paths, left_out = [], [], []
@@ -59,18 +62,25 @@ def reasons(
     groups = [[reading] for reading in own]
     if len(own) > 1:
         groups.append(own)  # Readings that say the same hide each other when left out singly.
+    responses = []
+    cavity = solution.cavity[at]
+    possible = np.flatnonzero(cavity.any(axis=(1, 2)))
+    kept = np.arange(len(solution.kept))
     for group in groups:
-        leak = pressure_table(problem.leaks, gauged_without(group), solution.kept)
-        response = respond(solution.cavity[at], leak, belief.response.shape[1])
+        left = gauged([one for one in own if one not in group], grids)
+        leak = pressure_table(problem.leaks, left, kept, possible)
+        responses.append(respond(cavity[possible], leak, belief.response.shape[1]))
         texts.append(said(group[0]) if len(group) == 1 else together(group))
         paths.append(group[0].path)
-        left_out.append(words.marginals(Belief(belief.weights, response).posterior))
-    found: dict[str, list[Reason]] = {name: [] for name in words.names}
+    if responses:
+        left_out += list(words.marginals(belief.had_been(np.array(responses))))
+    names = words.names
+    found: dict[str, list[Reason]] = {name: [] for name in names}
     if left_out:
         bits = _log_odds(words.marginals(belief.posterior)) - _log_odds(np.array(left_out))
-        for one, column in np.argwhere(np.abs(bits) >= LEAST_BITS):
-            reason = Reason(texts[one], paths[one], float(bits[one, column]))
-            found[words.names[column]].append(reason)
+        rounded = np.round(bits, 3).tolist()
+        for one, column in np.argwhere(np.abs(bits) >= LEAST_BITS).tolist():
+            found[names[column]].append(Reason(texts[one], paths[one], rounded[one][column]))
     for listed in found.values():
         listed.sort(key=lambda reason: (-abs(reason.bits), reason.finding))
     return found
@@ -78,19 +88,20 @@ def reasons(
 
 def without_words(words: CylinderWords, belief: Belief) -> Iterator[tuple[Finding, Vector]]:
     """Each finding of a cylinder with the chance of each fault had it not been made."""
-    chances = []
-    if words.direct:
-        left = belief.without_tables([table for _, table in words.direct])
-        chances += list(words.marginals(left))
-    terms = [term.share for term in belief.weights.terms]
-    for finding, _ in words.face:
-        chances.append(words.marginals(belief.reweighted(words.world_share(finding), terms)))
-    for finding, _ in words.heard:
-        shares = words.miss_shares(finding)
-        chances.append(words.marginals(belief.reweighted(belief.weights.world_share, shares)))
-    for finding, _ in words.well:
-        said = Table("m", words.well_factor() / words.well_factor(finding))
-        chances.append(words.marginals(belief.without_tables([said])[0], finding))
+    whole = words.well_factor()
+    oil = [Table("m", whole / words.well_factor(finding)) for finding, _ in words.well]
+    tables = [table for _, table in words.direct] + oil
+    left = list(belief.without_tables(tables)) if tables else []
+    chances = list(words.marginals(np.array(left[: len(words.direct)]))) if words.direct else []
+    if words.face or words.heard:
+        worlds = [words.world_share(finding) for finding, _ in words.face]
+        worlds += [belief.weights.world_share] * len(words.heard)
+        shares = [words.miss_shares()] * len(words.face)
+        shares += [words.miss_shares(finding) for finding, _ in words.heard]
+        terms = np.array(shares)[:, : len(belief.weights.terms)]
+        chances += list(words.marginals(belief.reweighted(np.array(worlds), terms)))
+    for (finding, _), posterior in zip(words.well, left[len(words.direct) :], strict=True):
+        chances.append(words.marginals(posterior, finding))
     return zip(words.findings, chances, strict=True)
 
 

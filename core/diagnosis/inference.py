@@ -11,6 +11,7 @@ areas, b gaskets beside, m mechanical combination.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,13 +20,16 @@ from core.diagnosis.belief import Belief, Weights
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Level
 from core.diagnosis.pressures import Doses, Gauged, Grids
-from core.diagnosis.rows import FLOOR, Row
+from core.diagnosis.rows import FLOOR, Gasket, Row
 from core.diagnosis.situations import Situations
 from core.diagnosis.states import Vector
-from core.diagnosis.words import CylinderWords
+from core.diagnosis.words import CylinderWords, weights_of
 
-# Points of the level's grid that together hold less than this share of the answer are dropped.
-NEGLIGIBLE = 1e-13
+# Points of the level's grid and states of a gasket that together hold less than this share of the
+# answer are dropped; of the answer without one cylinder's gauges, which only the reasons ask for,
+# less than the second: it moves no weight by a hundred-thousandth of a bit.
+NEGLIGIBLE = 1e-12
+UNREASONED = 1e-7
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,9 +74,9 @@ class Solution:
     pair : dict of (cylinder index, cylinder index) to ndarray, shape (g,)
     kept : ndarray of int
         The points x of level and dose that can matter.
-    cavity : list of ndarray, shape (c, kept, b)
+    cavity : list of ndarray, shape (b, c, kept)
         What all but the cylinder itself say to it.
-    leak : list of (ndarray, shape (kept, b, m), or None)
+    leak : list of (ndarray, shape (b, kept, m), or None)
         Likelihood of each cylinder's own pressures; None where it has none.
     """
 
@@ -87,7 +91,7 @@ class Solution:
 
 def solve(problem: Problem) -> Solution:
     """The exact posterior of a problem."""
-    return Solver(problem, [words.weights() for words in problem.words]).solution()
+    return Solver(problem, weights_of(problem.words)).solution()
 
 
 class Solver:
@@ -99,24 +103,28 @@ class Solver:
         reduced = [weight.by_mechanical for weight in weights]
         self.reduced = [one / one.max() for one in reduced]  # c, m
         self.grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
-        self.kept = self._kept()
+        everything = np.arange(len(problem.leaks.beside))
+        gaskets = [[Gasket(everything, prior) for prior in row] for row in problem.gaskets]
+        self.kept, self.gaskets = np.arange(len(self.grid)), gaskets
+        if any(said.density is not None for said in problem.pressures):
+            self.kept, self.gaskets = self._thinned()
         self.leak = [pressure_table(problem.leaks, one, self.kept) for one in problem.pressures]
         self.rows, self.profile_of = [], []
         factors = [self._factor(at) for at in range(len(weights))]
-        for members, gaskets in zip(problem.rows, problem.gaskets, strict=True):
+        for members, between in zip(problem.rows, self.gaskets, strict=True):
             columns = problem.situations.context_of[:, list(members)]
             profiles, profile_of = np.unique(columns, axis=0, return_inverse=True)
             chosen = [factors[cylinder] for cylinder in members]
-            self.rows.append(Row(gaskets, chosen, problem.leaks.beside, profiles))
+            self.rows.append(Row(between, chosen, problem.leaks.beside, profiles))
             self.profile_of.append(profile_of.ravel())
 
     def _factor(self, at: int) -> Vector:
-        """Chance of a cylinder's evidence in each context, shape (c, x, b)."""
+        """Chance of a cylinder's evidence in each context, shape (b, c, x)."""
         reduced, leak = self.reduced[at], self.leak[at]
-        shape = (len(reduced), len(self.kept), self.problem.leaks.besides)
         if leak is None:
-            return np.broadcast_to(reduced.sum(axis=1)[:, None, None], shape)
-        return (reduced @ leak.reshape(-1, leak.shape[2]).T).reshape(shape)
+            shape = (self.problem.leaks.besides, len(reduced), len(self.kept))
+            return np.broadcast_to(reduced.sum(axis=1)[None, :, None], shape)
+        return np.asarray(reduced @ leak.transpose(0, 2, 1))
 
     @property
     def joint(self) -> Vector:
@@ -134,95 +142,115 @@ class Solver:
         problem, joint = self.problem, self.joint
         cavities: list[Vector] = [np.empty(0)] * len(problem.words)
         pairs: dict[tuple[int, int], Vector] = {}
-        for row, profile_of, members in zip(
-            self.rows, self.profile_of, problem.rows, strict=True
-        ):
+        for row, profile_of, members in zip(self.rows, self.profile_of, problem.rows, strict=True):
             gather = np.equal.outer(np.arange(len(row.profiles)), profile_of).astype(np.float64)
             row.listen(gather @ joint / np.maximum(row.total, FLOOR))
             for place, cylinder in enumerate(members):
                 cavities[cylinder] = row.cavity(place)
-            pairs.update(zip(zip(members, members[1:], strict=False), row.gaskets(), strict=True))
+            between = zip(row.gaskets[1:-1], row.posteriors(), strict=True)
+            for link, (gasket, chances) in zip(pairwise(members), between, strict=True):
+                pairs[link] = np.zeros(problem.leaks.gaskets)
+                pairs[link][gasket.states] = chances
         beliefs = [
-            Belief(weights, respond(cavity, leak, len(weights.by_mechanical[0])))
+            Belief(weights, respond(cavity, leak, weights.by_mechanical.shape[1]))
             for weights, cavity, leak in zip(self.weights, cavities, self.leak, strict=True)
         ]
         level = np.zeros(len(self.grid))
         level[self.kept] = joint.sum(axis=0)
         level = level.reshape(len(problem.level.log_prior), -1).sum(axis=1)
-        return Solution(
-            joint.sum(axis=1), level, beliefs, pairs, self.kept, cavities, self.leak
-        )
+        return Solution(joint.sum(axis=1), level, beliefs, pairs, self.kept, cavities, self.leak)
 
-    def _kept(self) -> NDArray[np.intp]:
-        """Points of the grid that hold a share of the answer, or would without any one gauge.
+    def _thinned(self) -> tuple[NDArray[np.intp], list[list[Gasket]]]:
+        """Points of the level's grid and states of the gaskets that can matter.
 
-        With nothing shared the sum is cheap. What is shared can raise a point by no more than
-        the product of each cylinder's largest gain, whatever the level, so a point that is
-        negligible by that bound is negligible.
+        With nothing shared the sum is cheap. What is shared can raise any part of it by no more
+        than the product of each cylinder's largest gain, so what is negligible by that bound is
+        negligible: in the answer, and without any one cylinder's gauges, as the reasons ask.
         """
-        problem, everything = self.problem, np.arange(len(self.grid))
-        if len(everything) == 1:
-            return everything
-        plain = [reduced[0] for reduced in self.reduced]
-        alone = []
-        for at, own in enumerate(plain):
-            said = problem.pressures[at]
-            if said.density is None:
-                heard = own.sum() if said.heard is None else said.heard @ own
-                alone.append(np.broadcast_to(heard, (1, len(self.grid), problem.leaks.besides)))
-            else:
-                weighed = own if said.heard is None else own * said.heard  # b, m
-                table = (problem.leaks.weights * weighed).sum(axis=2)  # a, b
-                alone.append((said.density @ table)[None])
-        with np.errstate(divide="ignore", invalid="ignore"):
-            gain = np.array([np.nan_to_num(r / r[:1], nan=0.0, posinf=np.inf).max(axis=1) for r in self.reduced])
-            columns = np.arange(len(gain))[None, :]
-            gains = np.log(gain)[columns, problem.situations.context_of].sum(axis=1)
-        log_prior = problem.situations.log_prior
-        bound = np.logaddexp.reduce(log_prior + gains) - log_prior[0]
-        rows = [
-            Row(
-                gaskets,
-                [alone[at] for at in members],
-                problem.leaks.beside,
-                np.zeros((1, len(members)), dtype=np.intp),
-            )
-            for members, gaskets in zip(problem.rows, problem.gaskets, strict=True)
-        ]
+        problem, bound = self.problem, self._most_gain()
+        alone = [self._alone(at)[:, None] for at in range(len(self.weights))]  # b, 1, x
+        rows = []
+        for members, priors in zip(problem.rows, problem.gaskets, strict=True):
+            everything = np.arange(problem.leaks.gaskets)
+            gaskets = [Gasket(everything, prior) for prior in priors]
+            plain = np.zeros((1, len(members)), dtype=np.intp)
+            rows.append(Row(gaskets, [alone[at] for at in members], problem.leaks.beside, plain))
         level = np.exp(self.grid - self.grid.max())
         totals = [row.total[0] for row in rows]
-        kept = _matters(level * np.prod(totals, axis=0), bound)
+        kept = _matters(level * np.prod(totals, axis=0), np.log(NEGLIGIBLE) - bound)
+        between = []
         for row, members in zip(rows, problem.rows, strict=True):
             others = [one.total[0] for one in rows if one is not row]
             row.listen((level * np.prod(others, axis=0))[None])
+            states = [_matters(one, np.log(NEGLIGIBLE) - bound) for one in row.posteriors()]
             for place, cylinder in enumerate(members):
-                if problem.pressures[cylinder].density is not None:
-                    kept |= _matters(row.cavity(place)[0].sum(axis=1), bound)
-        return np.flatnonzero(kept)
+                if problem.pressures[cylinder].density is None:
+                    continue
+                around, least = row.around(place)[:, :, 0], np.log(UNREASONED) - bound
+                kept |= _matters(around.sum(axis=(0, 1)), least)
+                if place > 0:
+                    states[place - 1] |= _matters(around.sum(axis=(1, 2)), least)
+                if place < len(states):
+                    states[place] |= _matters(around.sum(axis=(0, 2)), least)
+            inner = row.gaskets[1:-1]
+            between.append([one.keep(which) for one, which in zip(inner, states, strict=True)])
+        return np.flatnonzero(kept), between
+
+    def _alone(self, at: int) -> Vector:
+        """Chance of a cylinder's evidence with nothing shared, shape (b, x)."""
+        own, said, leaks = self.reduced[at][0], self.problem.pressures[at], self.problem.leaks
+        if said.density is None:
+            heard = np.full(leaks.besides, own.sum()) if said.heard is None else said.heard @ own
+            return np.broadcast_to(heard[:, None], (leaks.besides, len(self.grid)))
+        weighed = own if said.heard is None else (own * said.heard)[:, :, None]
+        table = (leaks.weights @ weighed).reshape(leaks.besides, -1)  # b, a
+        return np.asarray(table @ said.density.T)
+
+    def _most_gain(self) -> float:
+        """Logarithm of the most that what is shared can raise any part of the sum."""
+        with np.errstate(divide="ignore", invalid="ignore"):
+            gain = np.array([np.nanmax(one / one[:1], axis=1) for one in self.reduced])
+            columns = np.arange(len(gain))[None, :]
+            gains = np.log(gain)[columns, self.problem.situations.context_of].sum(axis=1)
+        log_prior = self.problem.situations.log_prior
+        return float(np.logaddexp.reduce(log_prior + gains) - log_prior[0])
 
 
-def _matters(weight: Vector, log_bound: float) -> NDArray[np.bool_]:
-    """Which points hold more than a negligible share, however far they may yet be raised."""
+def _matters(weight: Vector, log_least: float) -> NDArray[np.bool_]:
+    """Which parts of a sum hold more than a least share."""
     with np.errstate(divide="ignore"):
         share = np.log(weight) - np.log(weight.sum())
-    return np.asarray(share + log_bound > np.log(NEGLIGIBLE / len(weight)))
+    return np.asarray(share > log_least - np.log(len(weight)))
 
 
-def pressure_table(leaks: Leaks, said: Gauged, kept: NDArray[np.intp]) -> Vector | None:
-    """Likelihood of a cylinder's gauges and escapes, shape (kept, b, m); None where it has none."""
+def pressure_table(
+    leaks: Leaks, said: Gauged, kept: NDArray[np.intp], beside: NDArray[np.intp] | None = None
+) -> Vector | None:
+    """Likelihood of a cylinder's gauges and escapes, shape (b, kept, m); None where it has none.
+
+    Parameters
+    ----------
+    leaks, said
+    kept : ndarray of int
+        Points of the grid.
+    beside : ndarray of int, optional
+        Pairs of gasket states b; all of them if absent.
+    """
+    weights = leaks.weights if beside is None else leaks.weights[beside]
     if said.density is None:
         if said.heard is None:
             return None
-        return np.broadcast_to(said.heard, (len(kept), *said.heard.shape))
+        heard = said.heard if beside is None else said.heard[beside]
+        return np.broadcast_to(heard[:, None, :], (len(heard), len(kept), leaks.mechanical))
     density = said.density[kept]
-    shape = leaks.weights.shape
-    table = (density / density.max()) @ leaks.weights.reshape(shape[0], -1)
-    table = table.reshape(-1, *shape[1:])
-    return table if said.heard is None else table * said.heard
+    table = (density / density.max()) @ weights
+    if said.heard is not None:
+        table = table * (said.heard if beside is None else said.heard[beside])[:, None, :]
+    return np.asarray(table)
 
 
 def respond(cavity: Vector, leak: Vector | None, mechanical: int) -> Vector:
     """What the rest of the engine and the cylinder's own pressures say, shape (c, m)."""
     if leak is None:
-        return np.repeat(cavity.sum(axis=(1, 2))[:, None], mechanical, axis=1)
-    return np.asarray(cavity.reshape(len(cavity), -1) @ leak.reshape(-1, leak.shape[2]))
+        return np.repeat(cavity.sum(axis=(0, 2))[:, None], mechanical, axis=1)
+    return np.asarray((cavity @ leak).sum(axis=0))

@@ -80,51 +80,51 @@ def leakdowns(document: Mapping[str, Any], geometry: Geometry) -> Iterator[Leakd
     """Every usable leak-down reading and what was heard with it."""
     for test in document.get("tests", {}).get("leakdown", []):
         base = f"/tests/leakdown/{test.get('id', '')}/readings"
+        usable = []
         for item in test.get("readings", []):
-            cylinder = item["cylinder"]
             if item.get("escapes"):
                 heard = frozenset(item["escapes"]) - {"none"}
                 where = " and ".join(sorted(heard)) or "nowhere"
-                path, said = f"{base}/{cylinder}/escapes", f"air heard escaping: {where}"
-                yield Escape(cylinder, heard, path, said)
+                path = f"{base}/{item['cylinder']}/escapes"
+                yield Escape(item["cylinder"], heard, path, f"air heard escaping: {where}")
             if ("held" in item or "percent" in item) and not disagrees(test, item):
-                yield _reading(test, item, geometry, f"{base}/{cylinder}/held")
+                usable.append(item)
+        if usable:
+            yield from _readings(test, usable, geometry, base)
 
 
-def _reading(
-    test: Mapping[str, Any], item: Mapping[str, Any], geometry: Geometry, path: str
-) -> Leakdown:
+def _readings(
+    test: Mapping[str, Any], items: list[Mapping[str, Any]], geometry: Geometry, base: str
+) -> Iterator[Leakdown]:
     known = knowledge().pressure["leakdown"]
-    supply, held = held_of(test, item) or (0.0, 0.0)
+    supply = (held_of(test, items[0]) or (0.0, 0.0))[0]
     given = test.get("restrictor")
     diameter = length_mm(given) / 1e3 if given else known["restrictor_in"] * 0.0254
     restrictor = restrictor_area_m2(min(diameter, 0.05), known["discharge"])
     scale = 1e6 / (geometry.swept_m3 / REFERENCE_M3)
     error = known["reading_psi"] * PSI_PA
-    areas = [
-        max(leak_area_m2(supply, restrictor, float(np.clip(p, 0.005 * supply, supply))) * scale,
-            LEAST_AREA)
-        for p in (held, held - error, held + error)
-    ]  # fmt: skip
+    held = np.array([(held_of(test, item) or (0.0, 0.0))[1] for item in items])
+    around = np.clip(held + np.array([[0.0], [-error], [error]]), 0.005 * supply, supply)
+    areas = np.maximum(leak_area_m2(supply, restrictor, around) * scale, LEAST_AREA)
     tester = known["known_spread"] if given else known["unknown_spread"]
-    read = abs(np.log(areas[1] / areas[2])) / 2
-    spoken = (
-        f"{item['held']['value']:g} {item['held']['unit']} held"
-        if "held" in item
-        else f"{item['percent']:g} % lost"
-    )
-    return Leakdown(item["cylinder"], areas[0], float(np.hypot(tester, read)), path, spoken)
+    read = np.abs(np.log(areas[1] / areas[2])) / 2
+    for item, area, spread in zip(items, areas[0], np.hypot(tester, read), strict=True):
+        cylinder = item["cylinder"]
+        spoken = (
+            f"{item['held']['value']:g} {item['held']['unit']} held"
+            if "held" in item
+            else f"{item['percent']:g} % lost"
+        )
+        yield Leakdown(cylinder, float(area), float(spread), f"{base}/{cylinder}/held", spoken)
 
 
-def log_density_of(reading: Leakdown, leaks: Leaks) -> Vector:
-    """Log density of a leak-down reading, shape (rings * others,)."""
-    healthy = knowledge().pressure["areas"]["healthy"]
-    total = leaks.ring_areas[:, None] + leaks.other_areas[None, :] + healthy
+def density_of(reading: Leakdown, leaks: Leaks) -> Vector:
+    """Density of a leak-down reading in the logarithm of its area, shape (rings * others,)."""
     sd = np.hypot(reading.log_sd, BIN_LOG_SD)
-    off = (np.log(reading.area) - np.log(total)) / sd
+    off = (np.log(reading.area) - leaks.log_total) / sd
     blunder = knowledge().pressure["scatter"]["outlier"]
     normal = np.exp(-0.5 * off**2) / (sd * np.sqrt(2 * np.pi))
-    return np.asarray(np.log((1 - blunder) * normal + blunder * 0.1)).ravel()
+    return np.asarray((1 - blunder) * normal + blunder * 0.1)
 
 
 def heard_table(escape: Escape, states: States, leaks: Leaks) -> Vector:

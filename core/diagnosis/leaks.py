@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 from itertools import combinations_with_replacement
 
 import numpy as np
@@ -38,7 +38,7 @@ class Leaks:
     other_areas : ndarray, shape (others,)
     beside : ndarray of int, shape (gaskets, gaskets)
         Number of the unordered pair of gasket states on either side; what leaks is their sum.
-    weights : ndarray, shape (rings * others, besides, mechanical)
+    weights : ndarray, shape (besides, rings * others, mechanical)
         Chance of each pair of areas given the gaskets beside and the mechanical combination.
     """
 
@@ -47,13 +47,24 @@ class Leaks:
     beside: NDArray[np.intp]
     weights: Vector
 
+    @cached_property
+    def log_total(self) -> Vector:
+        """Natural logarithm of all that leaks, a healthy share too, shape (rings * others,)."""
+        healthy = knowledge().pressure["areas"]["healthy"]
+        total = self.ring_areas[:, None] + self.other_areas[None, :] + healthy
+        return np.asarray(np.log(total)).ravel()
+
     @property
     def gaskets(self) -> int:
         return len(self.beside)
 
     @property
     def besides(self) -> int:
-        return self.weights.shape[1]
+        return len(self.weights)
+
+    @property
+    def mechanical(self) -> int:
+        return int(self.weights.shape[2])
 
 
 def gasket_prior(odds: Mapping[str, float]) -> Vector:
@@ -75,7 +86,7 @@ def leaks_of(cycle: str, cooling: str) -> Leaks:
     beside = np.empty((len(GASKET_AREAS), len(GASKET_AREAS)), dtype=np.intp)
     for at, (one, other) in enumerate(pairs):
         beside[one, other] = beside[other, one] = at
-    shape = (len(ring_areas), len(other_areas), len(pairs), len(states.mechanical.has))
+    shape = (len(pairs), len(ring_areas), len(other_areas), len(states.mechanical.has))
     weights = np.zeros(shape)
     for at, combination in enumerate(states.mechanical.combinations):
         rings = np.zeros(len(ring_areas))
@@ -90,9 +101,8 @@ def leaks_of(cycle: str, cooling: str) -> Leaks:
                 chances = np.multiply.outer(chances, spread(fault)).ravel()
         for number, (one, other) in enumerate(pairs):
             total = areas + GASKET_AREAS[one] + GASKET_AREAS[other]
-            weights[:, :, number, at] = np.outer(rings, _onto(other_areas, total, chances))
-    flat = weights.reshape(-1, *shape[2:])
-    return Leaks(ring_areas, other_areas, beside, np.ascontiguousarray(flat))
+            weights[number, :, :, at] = np.outer(rings, _onto(other_areas, total, chances))
+    return Leaks(ring_areas, other_areas, beside, weights.reshape(len(pairs), -1, shape[3]))
 
 
 def spread(fault: str) -> Vector:

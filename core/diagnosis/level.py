@@ -147,7 +147,7 @@ def level_grid(
 
 
 def _nodes(logs: Vector) -> Vector:
-    """Where the grid's points lie: close together from the upper readings' middle to the highest."""
+    """The grid's points, close together from the upper readings' middle to the highest."""
     known = knowledge().pressure["scatter"]
     one = float(np.hypot(known["cylinder"], known["gauge"]))
     scatter = one / np.sqrt(max(len(logs) / 2, 1))

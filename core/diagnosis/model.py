@@ -17,7 +17,7 @@ from core.diagnosis.leakdowns import leakdowns
 from core.diagnosis.leaks import gasket_prior, leaks_of
 from core.diagnosis.level import TEST, TIMING, Expectation, expectation, level_grid
 from core.diagnosis.plausibility import Caution
-from core.diagnosis.pressures import Evidence, Gauged, Grids, Reading, doses, gauged, readings
+from core.diagnosis.pressures import Evidence, Grids, Reading, doses, gauged, readings
 from core.diagnosis.situations import (
     PLACES,
     Shared,
@@ -88,10 +88,10 @@ class Model:
         """Everything that gauges and the ear said of a cylinder."""
         return [one for one in self.gauged if one.cylinder == cylinder]
 
-    def gauged_without(self, group: list[Evidence]) -> Gauged:
-        """What is left of a cylinder's gauges with some of it left out."""
-        left = [other for other in self.gauged_of(group[0].cylinder) if other not in group]
-        return gauged(left, self.problem.grids)
+    @cached_property
+    def narrowed(self) -> Grids:
+        """The grids at the points that the solution kept."""
+        return self.problem.grids.narrowed(self.solution.kept)
 
     def shared(self, fault: str, where: tuple[str, ...], name: str | None = None) -> float:
         """Posterior of a shared fault at some kinds of place."""
@@ -100,7 +100,7 @@ class Model:
             suits = one.fault == fault and one.where in where
             return suits and (name is None or one.name == name)
 
-        return float(self.solution.situation[self.situations.holding(fits)].sum())
+        return float(self.solution.situation[self.situations.which(fits)].sum())
 
     def shared_on(self, cylinder: int, by: tuple[str, ...] = PLACES) -> float:
         """Chance that something shared at some kinds of place acts on a cylinder."""

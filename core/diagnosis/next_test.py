@@ -124,7 +124,11 @@ class Candidates:
         sets = solution.beliefs[self.at].sets()
         self.by_class = _classes(self.states) * sets  # rank, m, r, p
         self.chance = dict(
-            zip(self.words.names, self.words.marginals(solution.beliefs[self.at].posterior), strict=True)
+            zip(
+                self.words.names,
+                self.words.marginals(solution.beliefs[self.at].posterior),
+                strict=True,
+            )
         )
 
     def bits(self) -> dict[str, float]:
@@ -182,9 +186,15 @@ class Candidates:
         """Reading a plug tells its face, for the most part."""
         worlds = self.tables.worlds(injection_cut=self.words.injection_cut)
         written = worlds.mode[self.tables.mode_of[0]]
-        return np.einsum(
-            "kf,rk,mk,pk->fmrp", worlds.faces, written, worlds.mechanical, worlds.plug, optimize=True
+        outcomes = np.einsum(
+            "kf,rk,mk,pk->fmrp",
+            worlds.faces,
+            written,
+            worlds.mechanical,
+            worlds.plug,
+            optimize=True,
         )
+        return np.asarray(outcomes)
 
     def _balance(self) -> Vector:
         mechanical, running, plug = self.tables.fires
@@ -235,10 +245,10 @@ class Candidates:
     def _areas(self) -> Vector:
         """Chance of each pair of leak areas given m, from what was read, shape (areas, m)."""
         leaks, solution = self.model.problem.leaks, self.model.solution
-        sealed = leaks.weights[:, leaks.beside[0, 0]]
+        sealed = leaks.weights[leaks.beside[0, 0]]
         density = self.model.problem.pressures[self.at].density
         if density is not None:
-            by_grid = solution.cavity[self.at].sum(axis=(0, 2))
+            by_grid = solution.cavity[self.at].sum(axis=(0, 1))
             sealed = (by_grid @ density[solution.kept])[:, None] * sealed
         return np.asarray(sealed / np.maximum(sealed.sum(axis=0, keepdims=True), 1e-300))
 

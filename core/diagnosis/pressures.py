@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from copy import copy
 from dataclasses import dataclass
-from functools import cache, cached_property
+from functools import cache, cached_property, reduce
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
-from core.diagnosis.leakdowns import Escape, Leakdown, heard_table, log_density_of
+from core.diagnosis.leakdowns import Escape, Leakdown, density_of, heard_table
 from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.level import Expectation, Level
 from core.diagnosis.states import States, Vector
@@ -20,7 +22,9 @@ from core.quantities import PSI_PA, pressure_pa
 SLIPS = (14.5038, 1 / 14.5038, 6.89476, 1 / 6.89476, 10.0, 0.1)
 SLIP_CHANCE = 0.0015  # For each of them; from memory.
 SLIP_SPREAD = 0.06  # Of a reading in the wrong unit, as a natural logarithm; from memory.
-SLIP_GRID = np.linspace(-3.2, 3.2, 6401)
+LEAST_EXPONENT = -300.0  # Beyond it a density is nothing beside that of a blunder.
+SLIP_STEP = 0.001
+SLIP_GRID = np.arange(-3.2, 3.2, SLIP_STEP)
 
 
 @dataclass(frozen=True)
@@ -100,18 +104,32 @@ class Gauge:
 
     Attributes
     ----------
-    log_mean : natural logarithm of the expected reading over the expected pressure.
+    log_steps : natural logarithm of the expected reading over the expected pressure, in SLIP_STEP.
     inverse_mean : one over the expected reading. [1/Pa]
     precision : inverse square of the gauge's relative scatter.
     height : of a normal density with that scatter alone, in units of the expected pressure.
     share : what a leaking seal leaves of the reading.
     """
 
-    log_mean: Vector
+    log_steps: Vector
     inverse_mean: Vector
     precision: Vector
     height: Vector
     share: float
+
+    def at(self, kept: NDArray[np.intp], points: tuple[int, int]) -> Gauge:
+        """The same at some of the points of level and dose, as if each were a level."""
+
+        def chosen(one: Vector) -> Vector:
+            return _flat(one, points)[kept][:, None, :]
+
+        return Gauge(
+            chosen(self.log_steps),
+            chosen(self.inverse_mean),
+            chosen(self.precision),
+            chosen(self.height),
+            self.share,
+        )
 
 
 class Grids:
@@ -125,9 +143,22 @@ class Grids:
         self.dose = dose
         self.leaks = leaks
         self.states = states
-        self.rows = len(level.log_level) * len(dose.gains)
+        self.points = (len(level.log_level), len(dose.gains))
         self._gauges: dict[tuple[str, str], Gauge] = {}
+        self._shapes: dict[
+            tuple[tuple[str, str], ...], tuple[Vector, dict[tuple[int, int], Vector]]
+        ] = {}
         self._densities: dict[tuple[Reading, ...], Vector] = {}
+        self._lost: dict[Leakdown, Vector] = {}
+
+    def narrowed(self, kept: NDArray[np.intp]) -> Grids:
+        """The same expectations at some points of level and dose only, one after the other."""
+        narrow = copy(self)
+        narrow.points = (len(kept), 1)
+        narrow._shapes = {}
+        narrow._densities = {own: known[kept] for own, known in self._densities.items()}
+        narrow._gauges = {key: gauge.at(kept, self.points) for key, gauge in self._gauges.items()}
+        return narrow
 
     def gauge(self, reading: Reading) -> Gauge:
         """The expectation of a reading's kind and quality."""
@@ -153,7 +184,13 @@ class Grids:
         square = relative**2 + (scatter["absolute_psi"] * PSI_PA / expected / mean) ** 2
         height = 1 / (np.sqrt(2 * np.pi * square) * mean)
         left = 1 - scatter["seal_leak"] if quality == "seal-leak" else 1.0
-        return Gauge(np.log(mean), 1 / (expected * mean), 1 / square, height, left)
+        return Gauge(np.log(mean) / SLIP_STEP, 1 / (expected * mean), 1 / square, height, left)
+
+    def lost(self, reading: Leakdown) -> Vector:
+        """Density of a leak-down reading, shape (rings * others,)."""
+        if reading not in self._lost:
+            self._lost[reading] = density_of(reading, self.leaks)
+        return self._lost[reading]
 
     def density(self, own: tuple[Reading, ...]) -> Vector:
         """Joint density of one cylinder's readings, shape (levels * doses, rings * others).
@@ -173,37 +210,53 @@ class Grids:
         total = self._normal(own, offs) * (1 - blunder) ** len(own)
         for at in range(len(own)):
             rest, off = own[:at] + own[at + 1 :], offs[:at] + offs[at + 1 :]
-            total = total + self._normal(rest, off) * wild[at] * (1 - blunder) ** len(rest)
+            total = total + self._normal(rest, off) * (wild[at] * (1 - blunder) ** len(rest))
         if len(own) > 1:
-            total = total + np.prod(np.broadcast_arrays(*wild), axis=0)
-        shape = (len(self.level.log_level), len(self.dose.gains), total.shape[-1])
-        return np.broadcast_to(total, shape).reshape(self.rows, -1)
+            total = total + reduce(np.multiply, wild)
+        return _flat(total, self.points)
 
     def _normal(self, own: tuple[Reading, ...], offs: list[Vector]) -> Vector:
         """Normal density of readings that share one part of their scatter."""
         if not own:
             return np.ones(1)
-        gauges = [self.gauge(reading) for reading in own]
-        weight = sum(gauge.precision for gauge in gauges)
-        height = np.prod(np.broadcast_arrays(*(gauge.height for gauge in gauges)), axis=0)
-        height = height / np.sqrt(1 + weight / self.shared_precision)
-        first: Any = 0.0
-        second: Any = 0.0
-        for gauge, off in zip(gauges, offs, strict=True):
-            pulled = off * gauge.precision
-            first = first + pulled
-            second = second + pulled * off
-        exponent = second - first * first / (weight + self.shared_precision)
-        return np.asarray(np.exp(-0.5 * exponent) * height)
+        height, factors = self._shape(tuple((one.kind, one.quality) for one in own), own)
+        exponent: Any = 0.0
+        for at, off in enumerate(offs):
+            pulled = factors[at, at] * off
+            for other in range(at):
+                pulled = pulled + factors[at, other] * offs[other]
+            exponent = exponent + pulled * off
+        return np.asarray(np.exp(np.maximum(exponent, LEAST_EXPONENT)) * height)
+
+    def _shape(
+        self, kinds: tuple[tuple[str, str], ...], own: tuple[Reading, ...]
+    ) -> tuple[Vector, dict[tuple[int, int], Vector]]:
+        """Height of the joint normal density, and the factors of its exponent.
+
+        With weights w and shared precision s the exponent is
+        -1/2 [sum w off^2 - (sum w off)^2 / (sum w + s)]; each pair of readings has one factor.
+        """
+        if kinds not in self._shapes:
+            gauges = [self.gauge(reading) for reading in own]
+            weight = sum(gauge.precision for gauge in gauges)
+            height = reduce(np.multiply, [gauge.height for gauge in gauges])
+            height = height / np.sqrt(1 + weight / self.shared_precision)
+            pooled = weight + self.shared_precision
+            factors = {}
+            for at, gauge in enumerate(gauges):
+                factors[at, at] = -0.5 * gauge.precision * (1 - gauge.precision / pooled)
+                for other in range(at):
+                    factors[at, other] = gauge.precision * gauges[other].precision / pooled
+            self._shapes[kinds] = height, factors
+        return self._shapes[kinds]
 
     def _wild(self, reading: Reading, blunder: float) -> Vector:
         """Density of a reading that is a slip of units or anything at all."""
         anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / 2
         read = (reading.pressure_pa + 1.0) / self.expected.pressure_pa
-        ratio = np.log(read) - self.gauge(reading).log_mean
-        step = SLIP_GRID[1] - SLIP_GRID[0]
-        nearest = np.clip(((ratio - SLIP_GRID[0]) / step).astype(np.intp), 0, len(SLIP_GRID) - 1)
-        return np.asarray(anything + _slip_density()[nearest] / read)
+        steps = (np.log(read) - SLIP_GRID[0]) / SLIP_STEP - self.gauge(reading).log_steps
+        slipped = _slip_density().take(steps.astype(np.intp), mode="clip")
+        return np.asarray(slipped / read + anything)
 
     @cached_property
     def shared_precision(self) -> Vector:
@@ -223,13 +276,19 @@ class Grids:
 def gauged(own: list[Evidence], grids: Grids) -> Gauged:
     """Weigh everything that gauges and the ear said of one cylinder."""
     read = tuple(one for one in own if isinstance(one, Reading))
-    lost = [log_density_of(one, grids.leaks) for one in own if isinstance(one, Leakdown)]
+    lost = [grids.lost(one) for one in own if isinstance(one, Leakdown)]
     density = grids.density(read) if read else None
     if lost:
-        flat = np.exp(np.sum(lost, axis=0))[None, :]
-        density = np.broadcast_to(flat, (grids.rows, flat.size)) if density is None else density * flat
+        flat = reduce(np.multiply, lost)
+        density = _flat(flat, grids.points) if density is None else density * flat
     tables = [heard_table(one, grids.states, grids.leaks) for one in own if isinstance(one, Escape)]
     return Gauged(density, np.prod(tables, axis=0) if tables else None)
+
+
+def _flat(table: Vector, points: tuple[int, int]) -> Vector:
+    """A table spread over levels and doses, shape (levels * doses, areas)."""
+    areas = table.shape[-1]
+    return np.broadcast_to(table, (*points, areas)).reshape(-1, areas)
 
 
 def _off(reading: Reading, gauge: Gauge) -> Vector:

@@ -7,6 +7,7 @@ l and r gasket state on the left and on the right, b unordered pair of both.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,72 +17,102 @@ from core.diagnosis.states import Vector
 FLOOR = 1e-280
 
 
+@dataclass(frozen=True, eq=False)
+class Gasket:
+    """One gasket between two neighbours: the states it can be in, the first "does not leak".
+
+    Attributes
+    ----------
+    states : ndarray of int, shape (g,)
+        Numbers of the states that are reckoned with.
+    prior : ndarray, shape (g,)
+        Their prior.
+    """
+
+    states: NDArray[np.intp]
+    prior: Vector
+
+    def keep(self, which: NDArray[np.bool_]) -> Gasket:
+        """The same gasket with some of its states left aside."""
+        return Gasket(self.states[which], self.prior[which])
+
+
+SHUT = Gasket(np.zeros(1, dtype=np.intp), np.ones(1))  # Beyond the ends of a row nothing leaks.
+
+
 class Row:
     """Forward and backward messages for every profile of contexts that a row can be in.
 
     Parameters
     ----------
-    gaskets : sequence of ndarray, shape (g,)
-        Prior of the gasket between each two neighbours.
-    factors : sequence of ndarray, shape (c, x, b)
+    gaskets : sequence of Gasket
+        Between each two neighbours.
+    factors : sequence of ndarray, shape (b, c, x)
         Chance of each cylinder's own evidence.
     beside : ndarray of int, shape (g, g)
-        Number of each unordered pair of gasket states.
+        Number b of each unordered pair of gasket states.
     profiles : ndarray of int, shape (p, cylinders of the row)
         Context of each cylinder.
     """
 
     def __init__(
         self,
-        gaskets: Sequence[Vector],
+        gaskets: Sequence[Gasket],
         factors: Sequence[Vector],
         beside: NDArray[np.intp],
         profiles: NDArray[np.intp],
     ) -> None:
-        shut = np.ones(1)  # Beyond the ends of the row there is no gasket to leak.
-        self.priors = [shut, *gaskets, shut]
-        self.beside = beside
+        self.gaskets = [SHUT, *gaskets, SHUT]
         self.profiles = profiles
-        self.sizes = [factor.shape for factor in factors]
+        self.beside = beside
+        self.shapes = [factor.shape for factor in factors]
         self.chosen = [
-            factor[:, :, self._sides(place)][profiles[:, place]]  # p, x, l, r
+            factor[self.sides(place)[:, :, None], profiles[:, place]]  # l, r, p, x
             for place, factor in enumerate(factors)
         ]
-        self.forward = [np.ones((*self.chosen[0].shape[:2], 1))]  # p, x, l
+        self.forward = [np.ones((1, *self.chosen[0].shape[2:]))]  # l, p, x
         for place, factor in enumerate(self.chosen):
-            leaving = np.einsum("pxl,pxlr->pxr", self.forward[-1], factor)
-            self.forward.append(leaving * self.priors[place + 1])
-        self.total = np.maximum(self.forward[-1][:, :, 0], 0.0)  # p, x
+            leaving = np.einsum("lpx,lrpx->rpx", self.forward[-1], factor)
+            self.forward.append(leaving * self._prior_right(place))
+        self.total = np.maximum(self.forward[-1][0], 0.0)  # p, x
 
-    def _sides(self, place: int) -> NDArray[np.intp]:
-        """Pairs of gasket states that a cylinder can have beside it, shape (l, r)."""
-        left, right = len(self.priors[place]), len(self.priors[place + 1])
-        return self.beside[:left, :right]
+    def sides(self, place: int) -> NDArray[np.intp]:
+        """Pairs b of gasket states that a cylinder can have beside it, shape (l, r)."""
+        left, right = self.gaskets[place].states, self.gaskets[place + 1].states
+        return self.beside[np.ix_(left, right)]
+
+    def _prior_right(self, place: int) -> Vector:
+        return self.gaskets[place + 1].prior[:, None, None]
 
     def listen(self, outside: Vector) -> None:
         """Take in what the other rows say, shape (p, x), and pass it back along the row."""
-        message = outside[:, :, None]
+        message = outside[None]
         self.backward = [message]
         for place in range(len(self.chosen) - 1, 0, -1):
-            weighed = message * self.priors[place + 1]
-            message = np.einsum("pxr,pxlr->pxl", weighed, self.chosen[place])
+            weighed = message * self._prior_right(place)
+            message = np.einsum("rpx,lrpx->lpx", weighed, self.chosen[place])
             self.backward.insert(0, message)
 
-    def cavity(self, place: int) -> Vector:
-        """What all others say to one cylinder, shape (c, x, b)."""
-        contexts, _, besides = self.sizes[place]
-        onward = self.backward[place] * self.priors[place + 1]
-        both = self.forward[place][:, :, :, None] * onward[:, :, None, :]  # p, x, l, r
-        profiles, levels = both.shape[:2]
-        gather = np.equal.outer(np.arange(contexts), self.profiles[:, place]).astype(np.float64)
-        heard = (gather @ both.reshape(profiles, -1)).reshape(contexts * levels, -1)
-        sides = np.equal.outer(self._sides(place).ravel(), np.arange(besides)).astype(np.float64)
-        return (heard @ sides).reshape(contexts, levels, besides)
+    def around(self, place: int) -> Vector:
+        """What all others say to one cylinder in each profile, shape (l, r, p, x)."""
+        onward = self.backward[place] * self._prior_right(place)
+        return np.asarray(self.forward[place][:, None] * onward[None])
 
-    def gaskets(self) -> list[Vector]:
-        """Posterior of each gasket of the row."""
+    def cavity(self, place: int) -> Vector:
+        """What all others say to one cylinder, shape (b, c, x)."""
+        besides, contexts, levels = self.shapes[place]
+        around = self.around(place)
+        gather = np.equal.outer(np.arange(contexts), self.profiles[:, place]).astype(np.float64)
+        heard = gather @ around.reshape(-1, *around.shape[2:])  # l r, c, x
+        summed = np.zeros((besides, contexts, levels))
+        for side, one in zip(self.sides(place).ravel(), heard, strict=True):
+            summed[side] += one
+        return summed
+
+    def posteriors(self) -> list[Vector]:
+        """Posterior of each gasket of the row, by its states."""
         found = []
         for place in range(len(self.chosen) - 1):
-            both = np.einsum("pxg,pxg->g", self.forward[place + 1], self.backward[place])
+            both = np.einsum("gpx,gpx->g", self.forward[place + 1], self.backward[place])
             found.append(both / both.sum())
         return found

@@ -6,13 +6,16 @@ most two shared faults of different kinds are present at once; crossed leads com
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import json
+import math
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import lru_cache, partial
 from itertools import combinations
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from core.diagnosis.channels import NOTHING_SHARED, Context
 from core.diagnosis.states import Mask, Vector
@@ -23,6 +26,7 @@ from core.knowledge import Fault, knowledge
 PARTS = ("bank", "feed", "coil", "pair")
 PLACES = ("engine", *PARTS)
 PART_SHARE = 1 / 3  # A bank's or carburettor's own mixture fault, relative to the engine's prior.
+STRUCTURE = ("cycle", "cooling", "ignition", "firing_order", "cylinders", "feeds", "fuel_system")
 COIL_PRIOR = 0.02  # A shared coil; from memory, as the single coil's.
 
 
@@ -51,25 +55,25 @@ class Situations:
     contexts : tuple of Context
         The distinct contexts, the empty one first.
     context_of : ndarray of int, shape (situations, cylinders)
+    alone : tuple of Shared
+        Every shared fault that a situation may hold.
+    holds : bool array, shape (situations, shared)
+    acting : dict of bool array, shape (situations, cylinders)
+        By kind of place, which situations act on which cylinder.
     """
 
     members: tuple[tuple[Shared, ...], ...]
     log_prior: Vector
     contexts: tuple[Context, ...]
-    context_of: Any
+    context_of: NDArray[np.intp]
+    alone: tuple[Shared, ...]
+    holds: Mask
+    acting: Mapping[str, Mask]
 
-    def holding(self, test: Any) -> Any:
+    def which(self, test: Callable[[Shared], bool]) -> Mask:
         """Which situations hold a shared fault that satisfies `test`, shape (situations,)."""
-        return np.array([any(test(shared) for shared in one) for one in self.members])
-
-    @cached_property
-    def acting(self) -> dict[str, Mask]:
-        """By kind of place, which situations act on which cylinder, (situations, cylinders)."""
-        acts = {where: np.zeros(self.context_of.shape, dtype=bool) for where in PLACES}
-        for at, one in enumerate(self.members):
-            for shared in one:
-                acts[shared.where][at, [cylinder - 1 for cylinder in shared.cylinders]] = True
-        return acts
+        columns = [at for at, shared in enumerate(self.alone) if test(shared)]
+        return np.asarray(self.holds[:, columns].any(axis=1))
 
 
 def situations_of(
@@ -90,7 +94,19 @@ def situations_of(
     -------
     Situations
     """
-    alone = _shared_faults(engine, arrangement, odds)
+    key = json.dumps(
+        {field: engine[field] for field in STRUCTURE if field in engine}, sort_keys=True
+    )
+    plain = _structure(key, arrangement)
+    raised = [sum(math.log(odds.get(shared.fault, 1.0)) for shared in one) for one in plain.members]
+    log_prior = plain.log_prior + np.array(raised)
+    return replace(plain, log_prior=log_prior - np.logaddexp.reduce(log_prior))
+
+
+@lru_cache(maxsize=256)
+def _structure(key: str, arrangement: Arrangement) -> Situations:
+    """The situations of an engine before anything is known of it."""
+    alone = _shared_faults(json.loads(key), arrangement)
     members: list[tuple[Shared, ...]] = [()]
     members += [(shared,) for shared in alone]
     members += [
@@ -99,14 +115,24 @@ def situations_of(
         if one.group != other.group and "leads-crossed" not in (one.fault, other.fault)
     ]
     log_prior = np.array([sum(shared.log_odds for shared in one) for one in members])
-    log_prior -= np.logaddexp.reduce(log_prior)
     contexts: dict[Context, int] = {NOTHING_SHARED: 0}
     context_of = np.empty((len(members), len(arrangement.cylinders)), dtype=np.intp)
     for at, one in enumerate(members):
         for column, cylinder in enumerate(arrangement.cylinders):
             context = frozenset(s.acts_as for s in one if cylinder in s.cylinders)
             context_of[at, column] = contexts.setdefault(context, len(contexts))
-    return Situations(tuple(members), log_prior, tuple(contexts), context_of)
+    holds = np.array([[shared in one for shared in alone] for one in members], dtype=bool)
+    holds = holds.reshape(len(members), len(alone))
+    acting = {}
+    for where in PLACES:
+        acts = [
+            [s.where == where and c in s.cylinders for c in arrangement.cylinders] for s in alone
+        ]
+        reach = np.array(acts, dtype=bool).reshape(len(alone), len(arrangement.cylinders))
+        acting[where] = holds @ reach
+    return Situations(
+        tuple(members), log_prior, tuple(contexts), context_of, tuple(alone), holds, acting
+    )
 
 
 def with_shared_findings(situations: Situations, document: Mapping[str, Any]) -> Situations:
@@ -116,16 +142,17 @@ def with_shared_findings(situations: Situations, document: Mapping[str, Any]) ->
         finding = knowledge().shared.get(f"distributor/{field}")
         if finding is None or value not in finding.values:
             continue
-        fault = finding.fault
         present, absent = finding.values[value]
-        held = situations.holding(lambda s, f=fault: s.fault == f and s.where == "engine")
+        held = situations.which(partial(_whole_engine, finding.fault))
         log_weight += np.log(np.where(held, present, absent))
     return replace(situations, log_prior=log_weight - np.logaddexp.reduce(log_weight))
 
 
-def _shared_faults(
-    engine: Mapping[str, Any], arrangement: Arrangement, odds: Mapping[str, float]
-) -> list[Shared]:
+def _whole_engine(fault: str, shared: Shared) -> bool:
+    return shared.fault == fault and shared.where == "engine"
+
+
+def _shared_faults(engine: Mapping[str, Any], arrangement: Arrangement) -> list[Shared]:
     everyone = arrangement.cylinders
     found: list[Shared] = []
     for fault in knowledge().of_scope("engine"):
@@ -133,23 +160,22 @@ def _shared_faults(
             continue
         if len(everyone) == 1 and fault.group != "premix" and fault.id != "ignition-timing":
             continue  # "This cylinder alone" and "all of them" cannot be told apart.
-        factor = odds.get(fault.id, 1.0)
         if fault.id == "leads-crossed":
             pairs = list(combinations(everyone, 2))
             for pair in pairs:
                 name = f"{pair[0]} and {pair[1]}"
-                found.append(_shared(fault, "pair", name, pair, factor / len(pairs)))
+                found.append(_shared(fault, "pair", name, pair, 1 / len(pairs)))
             continue
-        found.append(_shared(fault, "engine", "engine", everyone, factor))
+        found.append(_shared(fault, "engine", "engine", everyone, 1.0))
         if fault.group == "mixture":
             for where, groups in _parts(engine, arrangement):
-                share = factor * PART_SHARE / max(len(groups), 1)
+                share = PART_SHARE / max(len(groups), 1)
                 for group in groups:
                     found.append(_shared(fault, where, group.name, group.cylinders, share))
         if fault.id == "ignition-weak":
             for group in coil_groups(dict(engine)):
-                factor_coil = factor * COIL_PRIOR / fault.prior
-                coil = _shared(fault, "coil", group.name, group.cylinders, factor_coil)
+                share = COIL_PRIOR / fault.prior
+                coil = _shared(fault, "coil", group.name, group.cylinders, share)
                 found.append(replace(coil, acts_as="ignition-weak"))
     return found
 

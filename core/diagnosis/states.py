@@ -94,7 +94,7 @@ class States:
     def groups(self) -> tuple[Group, Group, Group]:
         return self.mechanical, self.running, self.plug
 
-    @property
+    @cached_property
     def faults(self) -> tuple[str, ...]:
         return tuple(fault for group in self.groups for fault in group.faults)
 

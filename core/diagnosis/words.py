@@ -65,6 +65,12 @@ class CylinderWords:
         left = [finding for finding in self.findings if finding.channel != channel]
         return self.read(self.tables, left, self.odds, injection_cut=self.injection_cut)
 
+    @property
+    def key(self) -> tuple[object, ...]:
+        """Equal for cylinders of one engine of which the same was said: they weigh alike."""
+        said = tuple((finding.channel, finding.value) for finding in self.findings)
+        return said, tuple(sorted(self.odds.items())), self.injection_cut
+
     def weights(self) -> Weights:
         """Prior times likelihood of every set in every context."""
         tables, states = self.tables, self.tables.states
@@ -83,9 +89,7 @@ class CylinderWords:
         if self.well:
             mechanical *= self.well_factor()
         worlds = tables.worlds(injection_cut=self.injection_cut)
-        return Weights(
-            tables, mechanical, plug, running, worlds, self.world_share(), self._terms()
-        )
+        return Weights(tables, mechanical, plug, running, worlds, self.world_share(), self._terms())
 
     def prior(self, group: Group) -> Vector:
         """Prior of each combination of a group, with what is known beforehand."""
@@ -153,3 +157,15 @@ class CylinderWords:
     def names(self) -> tuple[str, ...]:
         """The cylinder's faults, the well seal last."""
         return (*self.tables.states.faults, WELL_SEAL)
+
+
+def weights_of(words: Iterable[CylinderWords]) -> list[Weights]:
+    """The weights of every cylinder of an engine, computed once for those that are alike."""
+    found: dict[tuple[object, ...], Weights] = {}
+    weights = []
+    for one in words:
+        key = one.key
+        if key not in found:
+            found[key] = one.weights()
+        weights.append(found[key])
+    return weights

@@ -211,7 +211,7 @@ def _fault(item: Mapping[str, Any]) -> Fault:
 
 
 def _of_one_group(causes: tuple[str, ...], faults: tuple[Fault, ...]) -> None:
-    """What any one cause of a face or a miss names is of one group: so the face and the miss factor."""
+    """Any one cause of a face or a miss names faults of one group, so that both factor."""
     own = {fault.id: fault.group for fault in faults if "cylinder" in fault.scopes}
     groups = {own.get(name, "running") for name in causes}
     if len(groups) != 1:

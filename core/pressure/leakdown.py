@@ -64,8 +64,8 @@ def held_pa(
 
 
 def leak_area_m2(
-    supply_pa: float, restrictor_m2: float, held: float, ambient_pa: float = SEA_LEVEL_PA
-) -> float:
+    supply_pa: float, restrictor_m2: float, held: ArrayLike, ambient_pa: float = SEA_LEVEL_PA
+) -> NDArray[np.float64]:
     """Effective leak area behind a reading, so that two testers can be compared.
 
     Parameters
@@ -74,14 +74,14 @@ def leak_area_m2(
         Regulated gauge pressure before the restrictor. [Pa]
     restrictor_m2 : float
         Effective area of the restrictor. [m2]
-    held : float
+    held : array_like, shape (n,)
         Gauge pressure the cylinder holds. [Pa]
     ambient_pa : float
         Absolute pressure behind the leaks. [Pa]
 
     Returns
     -------
-    float
+    ndarray, shape (n,)
         Effective area of all leaks together. [m2]
 
     Raises
@@ -90,11 +90,12 @@ def leak_area_m2(
         If nothing is held, or more than the supply.
     """
     _check(supply_pa, restrictor_m2)
-    if not 0 < held <= supply_pa:
+    kept = np.asarray(held, dtype=np.float64)
+    if not np.all((kept > 0) & (kept <= supply_pa)):
         raise OutOfRange("held", held, "more than zero, at most the supply")
-    into = mass_flux(ambient_pa + supply_pa, ambient_pa + held, ROOM_K)
-    out = mass_flux(ambient_pa + held, ambient_pa, ROOM_K)
-    return float(restrictor_m2 * into / out)
+    into = mass_flux(ambient_pa + supply_pa, ambient_pa + kept, ROOM_K)
+    out = mass_flux(ambient_pa + kept, ambient_pa, ROOM_K)
+    return np.asarray(restrictor_m2 * into / out)
 
 
 def restrictor_area_m2(diameter_m: float, discharge_coefficient: float = 0.65) -> float:

@@ -12,7 +12,7 @@ from core.diagnosis.inference import pressure_table
 from core.diagnosis.model import Model
 from core.diagnosis.words import CylinderWords
 from core.knowledge import knowledge
-from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs
+from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs, quantity
 
 
 @cache
@@ -90,8 +90,8 @@ def brute_force(model):
     weights = [spread_out(words.weights()) for words in problem.words]
     everything = np.arange(len(grid))
     leak = [pressure_table(problem.leaks, one, everything) for one in problem.pressures]
-    flat = np.ones((len(grid), problem.leaks.besides, mechanical))
-    leak = [(flat if one is None else one)[:, beside] for one in leak]
+    flat = np.ones((problem.leaks.besides, len(grid), mechanical))
+    leak = [(flat if one is None else one)[beside] for one in leak]
     links = [pair for row in problem.rows for pair in pairwise(row)]
     priors = [prior for row in problem.gaskets for prior in row]
     sets = [np.zeros(weights[0].shape[1:]) for _ in range(cylinders)]
@@ -106,7 +106,7 @@ def brute_force(model):
             for (a, b), state, prior in zip(links, opened, priors, strict=True):
                 right[a], left[b] = state, state
                 chance = chance * prior[state]
-            tables = [leak[i][:, left[i], right[i]] for i in range(cylinders)]
+            tables = [leak[i][left[i], right[i]] for i in range(cylinders)]
             own = [weights[i][contexts[i]] for i in range(cylinders)]
             sums = [t @ w.sum(axis=(1, 2)) for t, w in zip(tables, own, strict=True)]
             joint = chance * np.prod(sums, axis=0)
@@ -205,6 +205,24 @@ class ExactnessTests(SimpleTestCase):
         made["cylinders"] = plugs({**SOOTY_PLUG, "ground_electrode": "rounded"}, SOUND_PLUG)
         made["cylinders"][1]["borescope"] = {"bore": "polished", "crown": "oily"}
         made["tests"] = {"compression": [compression([150, 95])]}
+        self.assert_same(made)
+
+    def test_every_gauge_on_neighbours(self):
+        made = document(2, firing_order=[1, 2], fuel_system="port", ignition="wasted-spark")
+        made["cylinders"] = plugs({**SOOTY_PLUG, "threads": ["oily"]}, SOUND_PLUG)
+        made["tests"] = {
+            "compression": [compression([150, 95]), compression([161, 108], "wet")],
+            "leakdown": [
+                {
+                    "supply": quantity(80, "psi"),
+                    "restrictor": quantity(0.04, "in"),
+                    "readings": [
+                        {"cylinder": 1, "held": quantity(74, "psi"), "escapes": ["none"]},
+                        {"cylinder": 2, "held": quantity(41, "psi"), "escapes": ["exhaust"]},
+                    ],
+                }
+            ],
+        }
         self.assert_same(made)
 
     def test_two_banks_with_words_only(self):
