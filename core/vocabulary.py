@@ -75,5 +75,6 @@ NEXT_TESTS = (
     "seating", "firing-order", "port-look",
 )  # fmt: skip
 
+CONSEQUENCES = ("plug-service", "external-seal", "ignition-fuel", "top-end", "bottom-end")
 PLUG_ACTIONS = ("keep", "clean", "regap", "replace", "not-seen")
 GRADES = ("A", "B", "C", "D", "E", "U")

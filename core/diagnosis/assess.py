@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Iterator
 from functools import cache, cached_property
 from importlib import resources
 from statistics import median
@@ -10,7 +11,7 @@ from typing import Any
 
 from core.comparison.outliers import LEAST_FOR_GRUBBS, MODIFIED_Z_LIMIT, grubbs, modified_z_scores
 from core.comparison.schools import DEFAULT, verdicts
-from core.diagnosis.beforehand import plug_age
+from core.diagnosis.beforehand import known_of_cylinder, plug_age
 from core.diagnosis.consequences import (
     consequence_probabilities,
     grade,
@@ -18,16 +19,18 @@ from core.diagnosis.consequences import (
     worst,
 )
 from core.diagnosis.evidence import record_of
-from core.diagnosis.explanation import reasons
+from core.diagnosis.explanation import Reason, reasons
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
 from core.diagnosis.outlook import may_run, rivals, unseen, work
+from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence, Reading
+from core.diagnosis.shared_reasons import SharedReasons, is_fault
 from core.diagnosis.situations import PARTS
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
-from core.knowledge import knowledge
+from core.knowledge import Fault, knowledge
 from core.knowledge.tables import FILES
 from core.quantities import Dimension, from_si
 
@@ -77,6 +80,7 @@ class Assessor:
         self.advise = advise
         self.document = model.document
         self.dry = _dry_readings(model.readings)
+        self.why = SharedReasons(model)
 
     def assessment(self) -> dict[str, Any]:
         engine_faults = self._engine_faults()
@@ -96,7 +100,7 @@ class Assessor:
                 "most_suspect": suspects,
                 "faults": engine_faults,
                 "may_run": may_run(grade, cylinders),
-                "work": work(cylinders, engine_faults),
+                "work": work(cylinders, engine_faults, self.document.get("house_rules", {})),
             },
             "cylinders": cylinders,
             "banks": self._banks(),
@@ -105,7 +109,7 @@ class Assessor:
             "next_tests": next_tests(self.model) if self.advise else [],
             "warnings": [
                 {"code": one.code, "path": one.path, "text": one.text}
-                for one in self.model.cautions
+                for one in [*self.model.cautions, *_undecided(cylinders, suspects)]
             ],
             "rules_version": rules_version(),
         }
@@ -129,8 +133,15 @@ class Assessor:
                 chance = self._alone(fault.id)
             else:
                 chance = model.shared(fault.id, ("engine", "pair"))
-            listed.append(self._fault(fault.id, chance, []))
+            listed.append(self._fault(fault.id, chance, self._shared_because(fault)))
         return _ranked(listed)
+
+    def _shared_because(self, fault: Fault) -> list[dict[str, Any]]:
+        if not self.explain:
+            return []
+        if fault.group == "level":
+            return _because(self.why.of_level(fault.id))
+        return _because(self.why.of_shared(is_fault(fault.id, ("engine", "pair"))))
 
     def _alone(self, fault: str) -> float:
         """On one cylinder, "this cylinder" and "all of them" are one and the same."""
@@ -202,6 +213,7 @@ class Assessor:
             model.gauged_of(number),
             self._said,
             model.narrowed,
+            [*model.known, *known_of_cylinder(self.document, number)],
         )
         return {
             fault: [
@@ -309,10 +321,13 @@ class Assessor:
         listed = []
         for bank in self.model.arranged.banks:
             faults = [
-                {
-                    "fault": fault.id,
-                    "probability": _rounded(self.model.shared(fault.id, ("bank",), bank.name)),
-                }
+                self._fault(
+                    fault.id,
+                    self.model.shared(fault.id, ("bank",), bank.name),
+                    _because(self.why.of_shared(is_fault(fault.id, ("bank",), bank.name)))
+                    if self.explain
+                    else [],
+                )
                 for fault in knowledge().of_scope("bank")
             ]
             listed.append({"name": bank.name, "faults": _ranked(faults)})
@@ -325,6 +340,7 @@ class Assessor:
                 "cylinders": [cylinders[left], cylinders[right]],
                 "fault": "head-gasket-between",
                 "probability": _rounded(1 - float(posterior[0])),
+                "because": _because(self.why.of_pair((left, right))) if self.explain else [],
             }
             for (left, right), posterior in sorted(self.model.solution.pair.items())
         ]
@@ -367,6 +383,19 @@ class Assessor:
 def _dry_readings(readings: list[Reading]) -> dict[int, float]:
     """The last dry reading of each cylinder. [Pa]"""
     return {reading.cylinder: reading.pressure_pa for reading in readings if reading.kind == "dry"}
+
+
+def _undecided(cylinders: list[dict[str, Any]], suspects: list[int]) -> Iterator[Caution]:
+    """Suspects whose faults cannot be told apart by what was recorded."""
+    for one in cylinders:
+        if one["number"] in suspects and one["rivals"]:
+            named = " or ".join((", ".join(one["rivals"][:-1]), one["rivals"][-1]))
+            text = f"Cylinder {one['number']}: too little is recorded to tell {named} apart."
+            yield Caution("incomplete", f"/cylinders/{one['number']}", text)
+
+
+def _because(reasons: list[Reason]) -> list[dict[str, Any]]:
+    return [{"finding": one.finding, "weight": one.bits, "path": one.path} for one in reasons]
 
 
 def _rounded(chance: float) -> float:

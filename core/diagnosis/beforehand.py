@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
 from typing import Any
 
 from core.diagnosis.evidence import record_of
@@ -14,32 +15,55 @@ FRESH = 0.25
 Odds = dict[str, float]
 
 
-def engine_odds(document: dict[str, Any]) -> Odds:
-    """Factors on the odds of faults, from what concerns the whole engine."""
+@dataclass(frozen=True)
+class Known:
+    """One thing known beforehand: the table entry that says what it does to the odds, its words."""
+
+    entry: str
+    path: str
+    text: str
+
+    @property
+    def odds(self) -> Odds:
+        """Factors on the odds of faults."""
+        modifier = knowledge().modifiers.get(self.entry)
+        return dict(modifier.odds) if modifier else {}
+
+
+def known_of_engine(document: dict[str, Any]) -> list[Known]:
+    """What concerns the whole engine, each thing once."""
     inspection = document.get("inspection", {})
-    reasons = [f"complaint/{name}" for name in inspection.get("complaints", [])]
-    reasons += [f"recent-work/{name}" for name in inspection.get("recent_work", [])]
+    found = [
+        Known(f"complaint/{name}", "/inspection/complaints", f"complaint of {_spoken(name)}")
+        for name in inspection.get("complaints", [])
+    ]
+    found += [
+        Known(f"recent-work/{name}", "/inspection/recent_work", f"recent work: {name}")
+        for name in inspection.get("recent_work", [])
+    ]
     slow = knowledge().pressure["conditions"]["slow_rpm"]
     for test in document.get("tests", {}).get("compression", []):
+        base = f"/tests/compression/{test.get('id', '')}"
         if test.get("engine_temperature") == "cold":
-            reasons.append("test/cold")
+            found.append(Known("test/cold", f"{base}/engine_temperature", "it was read cold"))
         if test.get("throttle") == "closed":
-            reasons.append("test/closed-throttle")
+            text = "it was read with the throttle closed"
+            found.append(Known("test/closed-throttle", f"{base}/throttle", text))
         if test.get("cranking_rpm", slow) < slow:
-            reasons.append("test/slow")
-    return _multiplied(dict.fromkeys(reasons))
+            text = f"it was cranked at {test['cranking_rpm']:g} rpm only"
+            found.append(Known("test/slow", f"{base}/cranking_rpm", text))
+    return list({known.entry: known for known in reversed(found)}.values())[::-1]
 
 
-def cylinder_odds(document: dict[str, Any], cylinder: int, engine: Odds) -> Odds:
-    """The engine's factors with what is known of one cylinder's plug."""
+def known_of_cylinder(document: dict[str, Any], cylinder: int) -> list[Known]:
+    """What concerns one cylinder's plug."""
     share = plug_age(document, cylinder)
-    if share is None:
-        return engine
-    reason = "plugs/overdue" if share > 1 else "plugs/fresh" if share < FRESH else None
-    if reason is None:
-        return engine
-    own = _multiplied({reason: None})
-    return {name: engine.get(name, 1.0) * own.get(name, 1.0) for name in {**engine, **own}}
+    path = f"/cylinders/{cylinder}/plug/distance"
+    if share is not None and share > 1:
+        return [Known("plugs/overdue", path, f"its plug has run {share:.1f} times its interval")]
+    if share is not None and share < FRESH:
+        return [Known("plugs/fresh", path, "its plug has run less than a quarter of its interval")]
+    return []
 
 
 def plug_age(document: dict[str, Any], cylinder: int) -> float | None:
@@ -59,10 +83,14 @@ def plug_age(document: dict[str, Any], cylinder: int) -> float | None:
     return Quantity.read(run, Dimension.DISTANCE).si / allowed if allowed > 0 else None
 
 
-def _multiplied(reasons: dict[str, None]) -> Odds:
-    odds: Odds = defaultdict(lambda: 1.0)
-    for reason in reasons:
-        modifier = knowledge().modifiers.get(reason)
-        for fault, factor in (modifier.odds if modifier else {}).items():
-            odds[fault] *= factor
-    return dict(odds)
+def odds_of(known: Iterable[Known]) -> Odds:
+    """The factors of several things known, multiplied."""
+    odds: Odds = {}
+    for one in known:
+        for fault, factor in one.odds.items():
+            odds[fault] = odds.get(fault, 1.0) * factor
+    return odds
+
+
+def _spoken(complaint: str) -> str:
+    return complaint.replace("-", " ")

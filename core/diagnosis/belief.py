@@ -123,6 +123,12 @@ class Weights:
         flat = np.bincount(self.tables.mode_slots, running.ravel(), shape[0] * shape[1])
         return np.asarray(flat, dtype=np.float64).reshape(shape)
 
+    def clean(self) -> float:
+        """Weight of having no fault at all, with nothing shared acting on it."""
+        at = self.tables.mode_of[0, 0]
+        terms = zip(self.factors, self.spread, strict=True)
+        return float(sum(share * own[0, 0] * one[at, 0, 0] for (share, _, _, own), one in terms))
+
     def untouched(self) -> Vector:
         """Weight of having neither a mechanical nor a running fault, shape (c,)."""
         first = self.tables.mode_of[:, 0]
@@ -283,6 +289,15 @@ class Belief:
         m = flat @ with_m.reshape(flat.shape[1], -1)
         return np.concatenate([m, r, flat @ with_p.reshape(flat.shape[1], -1)], axis=1)
 
+    def rescaled(self, mechanical: Vector, running: Vector, plug: Vector) -> Vector:
+        """The posterior, had the priors been other by a factor of each combination."""
+        m = self.sets * mechanical[:, None, None] * plug
+        r = np.einsum("mrp,r->mr", m, running)
+        return self.normalised(
+            np.concatenate([r.sum(axis=1), m.sum(axis=(0, 2)) * running, running @ m.sum(axis=0)])
+        )
+
+    @cached_property
     def sets(self) -> Vector:
         """Posterior of every fault set, contexts summed out, shape (m, r, p)."""
         total = np.zeros(())

@@ -31,7 +31,9 @@ def consequence_probabilities(
     part_shared: float,
     any_shared: float,
 ) -> dict[str, float]:
-    """Chance of each consequence class for one cylinder, and of any repair.
+    """Chance of each consequence class for one cylinder, of none and of any repair.
+
+    Classes may come together: a worn plug above a burnt valve is both.
 
     Parameters
     ----------
@@ -51,11 +53,12 @@ def consequence_probabilities(
     def mechanical(faults: tuple[str, ...]) -> float:
         return float(belief.mechanical[states.mechanical.active(faults)].sum())
 
-    tight, untouched, untouched_alone = _with_tight_gaskets(problem, solution, at)
+    tight, untouched, untouched_alone, clean = _with_tight_gaskets(problem, solution, at)
     top = states.mechanical.active(_faults_of(states.mechanical, ("top-end",)))
     whole_engine = 1 - part_shared / any_shared if any_shared > 0 else 1.0
     sound = untouched_alone + (untouched - untouched_alone) * max(whole_engine, 0.0)
     found = {
+        "none": clean * (1 - seal),
         "plug-service": 1 - belief.plug[0],
         "ignition-fuel": 1 - belief.running[0],
         "top-end": 1 - tight[~top].sum(),
@@ -69,14 +72,14 @@ def consequence_probabilities(
 
 def _with_tight_gaskets(
     problem: Problem, solution: Solution, at: int
-) -> tuple[Vector, float, float]:
+) -> tuple[Vector, float, float, float]:
     """Chances together with no gasket leaking beside the cylinder.
 
     Returns
     -------
-    tuple of (ndarray, shape (m,); float; float)
+    tuple of (ndarray, shape (m,); float; float; float)
         Of each mechanical combination; of no mechanical and no running fault; of that with
-        nothing shared acting on it either.
+        nothing shared acting on it either; of that with nothing wrong with the plug either.
     """
     leak = solution.leak[at]
     cavity = solution.cavity[at]
@@ -93,6 +96,7 @@ def _with_tight_gaskets(
         np.asarray((by_mechanical * response).sum(axis=0) / total),
         float(untouched.sum() / total),
         float(untouched[0] / total),
+        float(weights.clean() * response[0, 0] / total),
     )
 
 

@@ -10,10 +10,11 @@ from statistics import median
 from typing import Any
 
 from core.knowledge import knowledge
-from core.quantities import Dimension, Quantity, length_mm
+from core.quantities import Dimension, Quantity, length_mm, pressure_pa
 
 MISFIRE_CODE = re.compile(r"^P03(0[1-9]|1[0-9]|2[0-4])$")
 NARROW, OVER, WIDE = 0.8, 1.08, 1.2
+PUFF_LOW, PUFF_HIGH = 0.88, 1.1  # First puff over final, over the others' middle.
 LEAST_COUNT, COUNT_FACTOR = 10, 3.0
 WET_CHOICES = (
     "deposit_colour",
@@ -68,6 +69,7 @@ def findings(document: dict[str, Any], doubted: frozenset[str] = frozenset()) ->
         found.extend(_of_cylinder(record))
     found.extend(_gaps(document, doubted))
     found.extend(_of_tests(document))
+    found.extend(_first_puffs(document))
     return [finding for finding in found if finding.text]
 
 
@@ -196,6 +198,33 @@ def _of_tests(document: dict[str, Any]) -> Iterator[Finding]:
         if result is not None:
             path = f"/tests/swap/{item['id']}/result" if "id" in item else "/tests/swap"
             yield _finding(item["from"], f"swap/{item['part']}", result, path)
+
+
+def _first_puffs(document: dict[str, Any]) -> Iterator[Finding]:
+    """First puff over final, against the same gauge's other cylinders; two say nothing."""
+    for test in document.get("tests", {}).get("compression", []):
+        shares = {}
+        for item in test.get("readings", []):
+            strokes = [pressure_pa(raw) for raw in item.get("strokes", [])]
+            last = final_of(item)
+            final = pressure_pa(last) if last else 0.0
+            if test["kind"] == "dry" and len(strokes) > 1 and 0 < strokes[0] <= final:
+                shares[item["cylinder"]] = strokes[0] / final
+        for cylinder, share in shares.items():
+            others = [other for at, other in shares.items() if at != cylinder]
+            if len(others) < 2:
+                continue
+            ratio = share / median(others)
+            value = "builds" if ratio < PUFF_LOW else "stays" if ratio > PUFF_HIGH else "alike"
+            path = f"/tests/compression/{test.get('id', '')}/readings/{cylinder}/strokes"
+            figure = f"{share:.0%} of the final, the others' {median(others):.0%}"
+            yield _finding(cylinder, "first_puff", value, path, figure.replace("%", " %"))
+
+
+def final_of(item: dict[str, Any]) -> dict[str, Any] | None:
+    """What the gauge showed in the end: the final reading, or else the last stroke noted."""
+    strokes: list[dict[str, Any]] = item.get("strokes", [])
+    return item.get("pressure") or (strokes[-1] if strokes else None)
 
 
 def swap_result(swap: dict[str, Any]) -> str | None:

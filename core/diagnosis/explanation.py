@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from core.diagnosis.beforehand import Known, odds_of
 from core.diagnosis.belief import Belief
 from core.diagnosis.channels import Table
 from core.diagnosis.evidence import Finding
@@ -38,6 +39,7 @@ def reasons(
     own: list[Evidence],
     said: Callable[[Evidence], str],
     grids: Grids,
+    known: list[Known],
 ) -> dict[str, list[Reason]]:
     """Every fault of one cylinder with its reasons, the weightiest first.
 
@@ -52,12 +54,18 @@ def reasons(
         How a reading is put into words.
     grids : Grids
         The problem's, narrowed to the points that its solution kept.
+    known : list of Known
+        What was known beforehand of the engine and of this cylinder.
     """
     words, belief = problem.words[at], solution.beliefs[at]
     texts, paths, left_out = [], [], []
     for finding, chances in without_words(words, belief):
         texts.append(finding.text)
         paths.append(finding.path)
+        left_out.append(chances)
+    for thing, chances in without_known(words, belief, known):
+        texts.append(thing.text)
+        paths.append(thing.path)
         left_out.append(chances)
     groups = [[reading] for reading in own]
     if len(own) > 1:
@@ -77,7 +85,7 @@ def reasons(
     names = words.names
     found: dict[str, list[Reason]] = {name: [] for name in names}
     if left_out:
-        bits = _log_odds(words.marginals(belief.posterior)) - _log_odds(np.array(left_out))
+        bits = log_odds(words.marginals(belief.posterior)) - log_odds(np.array(left_out))
         rounded = np.round(bits, 3).tolist()
         for one, column in np.argwhere(np.abs(bits) >= LEAST_BITS).tolist():
             found[names[column]].append(Reason(texts[one], paths[one], rounded[one][column]))
@@ -105,6 +113,23 @@ def without_words(words: CylinderWords, belief: Belief) -> Iterator[tuple[Findin
     return zip(words.findings, chances, strict=True)
 
 
+def without_known(
+    words: CylinderWords, belief: Belief, known: list[Known]
+) -> Iterator[tuple[Known, Vector]]:
+    """Each thing known beforehand with the chance of each fault had it not been known.
+
+    The rest of the engine is taken as it stands.
+    """
+    groups = words.tables.states.groups
+    for one in known:
+        if not one.odds.keys() & set(words.names):
+            continue
+        odds = odds_of([other for other in known if other is not one])
+        without = tuple(sorted(odds.items()))
+        ratios = [group.prior(without) / words.prior(group) for group in groups]
+        yield one, words.marginals(belief.rescaled(*ratios))
+
+
 def together(group: list[Evidence]) -> str:
     """All that gauges and the ear said of a cylinder, as one argument."""
     figures = ", ".join(
@@ -113,6 +138,7 @@ def together(group: list[Evidence]) -> str:
     return f"its pressures taken together: {figures}"
 
 
-def _log_odds(probability: Vector) -> Vector:
+def log_odds(probability: Vector) -> Vector:
+    """Logarithm of the odds, to the base of two. [bit]"""
     clipped = np.clip(probability, FLOOR, 1 - FLOOR)
     return np.asarray(np.log2(clipped) - np.log2(1 - clipped))

@@ -24,6 +24,7 @@ PROPER, TIMING, TEST = range(3)
 # Points of the level's grid lie a share of the readings' scatter apart where the readings put it,
 # and this far apart elsewhere (natural logarithm).
 FINE_SHARE, COARSE_STEP, MOST_FINE = 0.7, 0.11, 24
+CLOSING = {"intake_closing_deg_abdc", "exhaust_closing_deg_abdc"}
 ONE_FIGURE_MARGIN = 0.10  # A single specified figure is a minimum more often than a middle.
 
 
@@ -70,6 +71,9 @@ def expectation(document: Mapping[str, Any], tests: list[Mapping[str, Any]]) -> 
     known = knowledge().pressure
     engine = document["engine"]
     rpm = next((t["cranking_rpm"] for t in tests if "cranking_rpm" in t), None)
+    unknown = [known["unknown"]["cranking_rpm"]] if rpm is None else []
+    if not any("engine_temperature" in test for test in tests):
+        unknown.append(known["unknown"]["engine_temperature"])
     surrounding = ambient_pa(document)
     response = response_of(engine, rpm or known["conditions"]["default_rpm"], surrounding)
     specification = engine.get("specification", {})
@@ -92,6 +96,8 @@ def expectation(document: Mapping[str, Any], tests: list[Mapping[str, Any]]) -> 
     else:
         name = "known_geometry" if response.geometry_known else "unknown_engine"
         spread, thin_air, middle = known["level"][name], 1.0, response.healthy_pa
+        if response.geometry_known and not engine.keys() & CLOSING:
+            unknown.append(known["unknown"]["intake_closing"])
         basis = (
             "computed from the compression ratio"
             if response.geometry_known
@@ -102,6 +108,7 @@ def expectation(document: Mapping[str, Any], tests: list[Mapping[str, Any]]) -> 
     if cold:
         basis += ", less for a cold engine"
     specified = bool(least or most)
+    spread = float(np.sqrt(spread**2 + sum(one**2 for one in unknown)))
     return Expectation(middle * thin_air * shift, spread, basis, response, specified)
 
 

@@ -9,13 +9,20 @@ from typing import Any
 import numpy as np
 
 from core.diagnosis import plausibility
-from core.diagnosis.beforehand import Odds, cylinder_odds, engine_odds
+from core.diagnosis.beforehand import Known, Odds, known_of_cylinder, known_of_engine, odds_of
 from core.diagnosis.channels import likelihoods
 from core.diagnosis.evidence import Finding, coded_cylinders, findings
 from core.diagnosis.inference import Problem, Solution, solve
 from core.diagnosis.leakdowns import leakdowns
 from core.diagnosis.leaks import gasket_prior, leaks_of
-from core.diagnosis.level import TEST, TIMING, Expectation, expectation, level_grid
+from core.diagnosis.level import (
+    TEST,
+    TIMING,
+    Expectation,
+    Level,
+    expectation,
+    level_grid,
+)
 from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence, Grids, Reading, doses, gauged, readings
 from core.diagnosis.situations import (
@@ -43,7 +50,7 @@ class Model:
     findings: list[Finding]
     readings: list[Reading]
     gauged: list[Evidence]
-    odds: Odds
+    known: list[Known]
     situations: Situations
     problem: Problem
     solution: Solution
@@ -60,9 +67,10 @@ class Model:
         found = findings(document, doubted)
         read = readings(document, doubted)
         said: list[Evidence] = [*read, *leakdowns(document, geometry_of(engine)[0])]
-        odds = engine_odds(document)
+        known = known_of_engine(document)
+        odds = odds_of(known)
         situations = with_shared_findings(situations_of(engine, arranged, odds), document)
-        problem = _problem(document, arranged, expected, found, said, odds, situations)
+        problem = _problem(document, arranged, expected, found, said, known, situations)
         solution = solve(problem)
         return cls(
             document,
@@ -72,7 +80,7 @@ class Model:
             found,
             read,
             said,
-            odds,
+            known,
             situations,
             problem,
             solution,
@@ -108,11 +116,31 @@ class Model:
         acts = np.any([self.situations.acting[where][:, at] for where in by], axis=0)
         return float(self.solution.situation[acts].sum())
 
+    def known_without(self, one: Known) -> list[Known]:
+        """What else was known of the engine beforehand."""
+        return [other for other in self.known if other is not one]
+
+    @cached_property
+    def plain_situations(self) -> Situations:
+        """What may be shared, before anything was found on shared parts."""
+        return situations_of(self.document["engine"], self.arranged, odds_of(self.known))
+
     @cached_property
     def level_faults(self) -> dict[str, float]:
         """Posterior of what moves every reading alike."""
-        given = self.problem.level.responsibility @ self.solution.level
-        return {"test-condition": float(given[TEST]), "valve-timing": float(given[TIMING])}
+        return _level_faults(self.problem.level, self.solution.level)
+
+    @cached_property
+    def level_faults_beforehand(self) -> dict[str, float]:
+        """The same before any reading."""
+        return _level_faults(self.problem.level, np.exp(self.problem.level.log_prior))
+
+    def level_faults_given(self, known: list[Known]) -> dict[str, float]:
+        """The same, had other things been known beforehand."""
+        level = self.problem.level
+        other = _level(self.document, self.expected, self.readings, odds_of(known))
+        heard = self.solution.level * np.exp(other.log_prior - level.log_prior)
+        return _level_faults(other, heard / heard.sum())
 
 
 def _problem(
@@ -121,10 +149,11 @@ def _problem(
     expected: Expectation,
     found: list[Finding],
     said: list[Evidence],
-    odds: Odds,
+    known: list[Known],
     situations: Situations,
 ) -> Problem:
     engine = document["engine"]
+    odds = odds_of(known)
     kind = (engine["cycle"], engine.get("cooling", "liquid"))
     direct = engine.get("fuel_system") == "direct"
     tables = likelihoods(*kind, direct, situations.contexts)
@@ -134,16 +163,13 @@ def _problem(
         CylinderWords.read(
             tables,
             [finding for finding in found if finding.cylinder == cylinder],
-            cylinder_odds(document, cylinder, odds),
+            odds_of([*known, *known_of_cylinder(document, cylinder)]),
             injection_cut=cylinder in coded,
         )
         for cylinder in arranged.cylinders
     ]
     read = [one for one in said if isinstance(one, Reading)]
-    placing = [reading.pressure_pa for reading in read if reading.kind == "dry"]
-    placing = placing or [reading.pressure_pa for reading in read]
-    timing = _moved("valve-timing", odds) if engine["cycle"] == "four-stroke" else 0.0
-    level = level_grid(expected, placing, timing, _moved("test-condition", odds))
+    level = _level(document, expected, read, odds)
     dose = doses(any(reading.kind == "wet" for reading in read))
     rows, gaskets = _rows(arranged, odds)
     leaks = leaks_of(*kind)
@@ -153,6 +179,21 @@ def _problem(
         for cylinder in arranged.cylinders
     ]
     return Problem(situations, level, dose, leaks, rows, gaskets, words, pressures, grids)
+
+
+def _level(
+    document: dict[str, Any], expected: Expectation, read: list[Reading], odds: Odds
+) -> Level:
+    placing = [reading.pressure_pa for reading in read if reading.kind == "dry"]
+    placing = placing or [reading.pressure_pa for reading in read]
+    four_stroke = document["engine"]["cycle"] == "four-stroke"
+    timing = _moved("valve-timing", odds) if four_stroke else 0.0
+    return level_grid(expected, placing, timing, _moved("test-condition", odds))
+
+
+def _level_faults(level: Level, chances: Vector) -> dict[str, float]:
+    given = level.responsibility @ chances
+    return {"test-condition": float(given[TEST]), "valve-timing": float(given[TIMING])}
 
 
 def _moved(fault: str, odds: Odds) -> float:

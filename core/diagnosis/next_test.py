@@ -33,6 +33,7 @@ SCATTER = 0.045
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
 DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
 SWAP_FROM = 0.05
+SPOILT = 0.5  # A test that was probably run wrong is run again.
 FIRING_ORDER_BITS = 0.2  # About one chance in thirty that leads are crossed.
 HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
 INJECTED = ("port", "direct", "throttle-body")
@@ -84,15 +85,16 @@ def _firing_order(model: Model) -> list[Candidate]:
 
 def _listed(model: Model, test: str, candidates: list[Candidate]) -> dict[str, Any]:
     """One test on the cylinders that it would tell most about."""
-    candidates.sort(key=lambda one: (-one.bits, one.cylinder))
-    best = [one for one in candidates if one.bits >= 0.5 * candidates[0].bits]
+    most = max(one.bits for one in candidates)
+    best = [one for one in candidates if one.bits >= 0.5 * most]
+    best.sort(key=lambda one: (-round(one.bits, 2), one.cylinder))
     cylinders = [one.cylinder for one in best]
     return {
         "test": test,
         "cylinders": cylinders,
         "bits": round(sum(one.bits for one in best), 3),
         "minutes": _minutes(model, test, len(best)),
-        "reason": _reason(test, cylinders),
+        "reason": _reason(model, test, cylinders),
     }
 
 
@@ -102,8 +104,13 @@ def _minutes(model: Model, test: str, cylinders: int) -> float:
     return float(table["setup"] + (own if own is not None else table["each"]) * cylinders)
 
 
-def _reason(test: str, cylinders: list[int]) -> str:
+def _reason(model: Model, test: str, cylinders: list[int]) -> str:
     told = knowledge().tests[test]["tells"]
+    if test == "compression" and model.readings:
+        told = "again, and by the book: warm, throttle open, battery full"
+    count = len(model.arranged.cylinders)
+    if len(cylinders) == count > 1:
+        return f"on all of them: {told}"
     numbers = " and ".join(str(number) for number in cylinders[:2])
     more = f" and {len(cylinders) - 2} more" if len(cylinders) > 2 else ""
     return f"on {numbers}{more}: {told}"
@@ -121,7 +128,7 @@ class Candidates:
         self.states: States = self.tables.states
         self.seen = {finding.channel for finding in self.words.findings}
         solution = model.solution
-        sets = solution.beliefs[self.at].sets()
+        sets = solution.beliefs[self.at].sets
         self.by_class = _classes(self.states) * sets  # rank, m, r, p
         self.chance = dict(
             zip(
@@ -134,6 +141,9 @@ class Candidates:
     def bits(self) -> dict[str, float]:
         """What each open test would tell. [bit]"""
         found = {test: self._information(outcomes) for test, outcomes in self._open().items()}
+        again = self.model.level_faults["test-condition"]
+        if again >= SPOILT and "compression" not in found:
+            found["compression"] = again * self._information(self._compression(self._unread()))
         if "well/oil" not in self.seen:
             found["well"] = self._well()
         return found
@@ -234,7 +244,7 @@ class Candidates:
         kinds = {reading.kind for reading in self.model.readings_of(self.cylinder)}
         tests: dict[str, Vector] = {}
         if "dry" not in kinds:
-            tests["compression"] = self._compression()
+            tests["compression"] = self._compression(self._areas())
         elif "wet" not in kinds:
             tests["wet-compression"] = self._wet()
         own = self.model.gauged_of(self.cylinder)
@@ -252,12 +262,17 @@ class Candidates:
             sealed = (by_grid @ density[solution.kept])[:, None] * sealed
         return np.asarray(sealed / np.maximum(sealed.sum(axis=0, keepdims=True), 1e-300))
 
-    def _compression(self) -> Vector:
+    def _unread(self) -> Vector:
+        """The same had nothing been read."""
+        leaks = self.model.problem.leaks
+        return np.asarray(leaks.weights[leaks.beside[0, 0]])
+
+    def _compression(self, areas: Vector) -> Vector:
         """The reading as a share of a healthy one, in bands."""
         leaks = self.model.problem.leaks
         total = leaks.ring_areas[:, None] + leaks.other_areas[None, :]
         shares = self.model.expected.response.share(total).ravel()
-        return (_bands(shares, DRY_EDGES) @ self._areas())[:, :, None, None]
+        return (_bands(shares, DRY_EDGES) @ areas)[:, :, None, None]
 
     def _wet(self) -> Vector:
         """How far the wet reading would rise, in bands."""

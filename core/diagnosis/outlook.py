@@ -6,8 +6,6 @@ from collections.abc import Mapping
 from itertools import product
 from typing import Any
 
-import numpy as np
-
 from core.knowledge import knowledge
 
 RIVAL_FROM = 0.15
@@ -85,15 +83,27 @@ def may_run(grade: str, cylinders: list[dict[str, Any]]) -> dict[str, str]:
 
 
 def work(
-    cylinders: list[dict[str, Any]], engine_faults: list[dict[str, Any]]
-) -> dict[str, float | str]:
-    """Hours of work to expect, and with bad luck (one time in ten); no quotation.
+    cylinders: list[dict[str, Any]],
+    engine_faults: list[dict[str, Any]],
+    house: Mapping[str, Any],
+) -> dict[str, Any]:
+    """Hours and money to expect, and with bad luck (one time in ten); no quotation.
 
     One head off or one engine apart serves all its cylinders, so each class of work counts once,
     with the chance that any cylinder needs it; an engine apart has its head off already.
+
+    Parameters
+    ----------
+    cylinders, engine_faults
+        Of the assessment.
+    house : mapping
+        The document's `house_rules`: a price book and an hourly rate of its own.
     """
-    classes = knowledge().consequences["class"]
-    spared = {name: 1.0 for name in classes if name != "none"}
+    table = knowledge().consequences
+    classes = {name: dict(entry) for name, entry in table["class"].items() if name != "none"}
+    for name, own in house.get("prices", {}).items():
+        classes[name].update(own)
+    spared = dict.fromkeys(classes, 1.0)
     for cylinder in cylinders:
         for name in spared:
             spared[name] *= 1 - cylinder["consequences"][name]
@@ -101,25 +111,34 @@ def work(
         name = knowledge().fault(fault["fault"], "engine").consequence
         if name in spared:
             spared[name] *= 1 - fault["probability"]
-    names = list(spared)
-    hours, bad, chances = [], [], []
-    for needed in product((False, True), repeat=len(names)):
-        done = {name for name, is_needed in zip(names, needed, strict=True) if is_needed}
+    outcomes = []
+    for needed in product((False, True), repeat=len(classes)):
+        chance = 1.0
+        for name, is_needed in zip(classes, needed, strict=True):
+            chance *= 1 - spared[name] if is_needed else spared[name]
+        done = {name for name, is_needed in zip(classes, needed, strict=True) if is_needed}
         if "bottom-end" in done:
             done.discard("top-end")
-        chances.append(
-            np.prod(
-                [1 - spared[n] if on else spared[n] for n, on in zip(names, needed, strict=True)]
-            )
-        )
-        hours.append(sum(classes[name]["hours"] for name in done))
-        bad.append(sum(classes[name]["bad_hours"] for name in done))
-    expected = float(np.dot(chances, hours))
-    order = np.argsort(bad)
-    reached = np.cumsum(np.array(chances)[order])
-    unlucky = float(np.array(bad)[order][np.searchsorted(reached, TEN_PERCENT)])
+        hours = sum(classes[name]["hours"] for name in done)
+        outcomes.append((sum(classes[name]["bad_hours"] for name in done), hours, chance))
+    expected = sum(hours * chance for _, hours, chance in outcomes)
+    unlucky, reached = 0.0, 0.0
+    for unlucky, _, chance in sorted(outcomes):  # noqa: B007 - the last one looked at is wanted
+        reached += chance
+        if reached >= TEN_PERCENT:
+            break
+    rate = house.get("hourly_rate", table["rate"]["hourly"])
     return {
         "expected_hours": round(expected, 1),
         "bad_luck_hours": round(unlucky, 1),
-        "note": "Hours of work by a plain table, parts included as hours; no quotation.",
+        "hourly_rate": rate,
+        "currency": house.get("currency", table["rate"]["currency"]),
+        "expected_cost": _money(expected * rate),
+        "bad_luck_cost": _money(unlucky * rate),
+        "note": "Hours by a plain table, parts counted as hours, times the rate; no quotation.",
     }
+
+
+def _money(amount: float) -> float:
+    """Rounded to two figures: nobody knows it better."""
+    return float(f"{amount:.2g}")

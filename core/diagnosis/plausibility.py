@@ -8,10 +8,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 from statistics import median
 from typing import Any
 
-from core.diagnosis.evidence import specified_gap_mm
+from core.diagnosis.evidence import MISFIRE_CODE, final_of, specified_gap_mm
 from core.diagnosis.leakdowns import disagrees
 from core.diagnosis.level import Expectation
 from core.engine.layout import Arrangement
@@ -20,6 +21,8 @@ from core.quantities import UNITS, Dimension, Quantity, length_mm, pressure_pa
 
 PLAUSIBLE_GAP_MM = (0.2, 2.5)
 GAP_FACTOR = 2.2
+OTHER_UNIT_FACTOR = 1.2  # A gap in another unit than the specification's is asked about from here.
+PLAUSIBLE_TORQUE_NM = (4.0, 60.0)
 SUSPICIOUS_PRESSURE = (0.2, 2.5)
 MEANT_WITHIN = (0.55, 1.6)
 WET_BELOW_DRY = 0.95
@@ -44,7 +47,9 @@ def warnings(
     found.extend(pressure_slips(document, expected))
     found.extend(test_conditions(document))
     found.extend(contradictions(document))
-    found.extend(unweighed(document))
+    found.extend(little_weight(document))
+    found.extend(torque_slips(document))
+    found.extend(numbering_slips(document))
     found.extend(incomplete(document, arrangement))
     found.extend(out_of_scope(document))
     return found
@@ -62,17 +67,36 @@ def gap_slips(document: dict[str, Any]) -> Iterator[Caution]:
             low, high = PLAUSIBLE_GAP_MM
             if specified:
                 low, high = specified / GAP_FACTOR, specified * GAP_FACTOR
-            if low <= value <= high:
-                continue
-            meant = _meant(raw, Dimension.LENGTH, low / 1e3, high / 1e3)
             path = f"/cylinders/{record['number']}/plug/{field}"
             written = f"{raw['value']:g} {raw['unit']}"
+            if low <= value <= high:
+                yield from _beside_specification(document, raw, path)
+                continue
+            meant = _meant(raw, Dimension.LENGTH, low / 1e3, high / 1e3)
             if meant:
                 text = f"{written} is no plug gap; {raw['value']:g} {meant} would be"
                 yield Caution("unit-slip", path, text, doubts=True)
             elif not PLAUSIBLE_GAP_MM[0] <= value <= PLAUSIBLE_GAP_MM[1]:
                 text = f"{written} is no plug gap; check the figure and its unit"
                 yield Caution("unit-slip", path, text, doubts=True)
+
+
+def _beside_specification(
+    document: dict[str, Any], raw: dict[str, Any], path: str
+) -> Iterator[Caution]:
+    """A gap far from a specification that is written in another unit: worn, or a slip?"""
+    specification = document["engine"].get("specification", {})
+    given = specification.get("gap_max") or specification.get("gap_min")
+    if given is None or given["unit"] == raw["unit"]:
+        return
+    value, wanted = length_mm(raw), length_mm(given)
+    if 1 / OTHER_UNIT_FACTOR <= value / wanted <= OTHER_UNIT_FACTOR:
+        return
+    text = (
+        f"{raw['value']:g} {raw['unit']} is {value:.2g} mm beside {given['value']:g} "
+        f"{given['unit']} specified: is the gap so far off, or was it read in another unit?"
+    )
+    yield Caution("unit-slip", path, text)
 
 
 def _meant(raw: dict[str, Any], dimension: Dimension, low: float, high: float) -> str | None:
@@ -92,11 +116,8 @@ def pressure_slips(document: dict[str, Any], expected: Expectation) -> Iterator[
     may be a dead cylinder, so it is asked about and stays in the evidence.
     """
     for test in document.get("tests", {}).get("compression", []):
-        given = [
-            (item["cylinder"], item["pressure"])
-            for item in test.get("readings", [])
-            if "pressure" in item
-        ]
+        finals = [(item["cylinder"], final_of(item)) for item in test.get("readings", [])]
+        given = [(cylinder, raw) for cylinder, raw in finals if raw is not None]
         if not given:
             continue
         values = [pressure_pa(raw) for _, raw in given]
@@ -183,29 +204,73 @@ def contradictions(document: dict[str, Any]) -> Iterator[Caution]:
             yield Caution("inconsistent", path, text)
 
 
-def unweighed(document: dict[str, Any]) -> Iterator[Caution]:
-    """What is kept and shown but carries no weight yet, and why."""
+def little_weight(document: dict[str, Any]) -> Iterator[Caution]:
+    """What carries little weight, and why."""
     for test in document.get("tests", {}).get("compression", []):
         if any(item.get("strokes") for item in test.get("readings", [])):
             yield Caution(
                 "first-puff",
                 f"/tests/compression/{test.get('id', '')}/readings",
-                "First puffs are kept, not weighed: leaks of one size climb alike whatever the "
-                "path, and the first puff depends mostly on the hose. Compare it only with the "
+                "First puffs get little weight: leaks of one size climb alike whatever the path, "
+                "and the first puff depends mostly on the hose. They are compared only with the "
                 "same gauge's other cylinders.",
             )
+
+
+def torque_slips(document: dict[str, Any]) -> Iterator[Caution]:
+    """Plug torques that fit only in another unit."""
+    specification = document["engine"].get("specification", {})
+    low, high = PLAUSIBLE_TORQUE_NM
+    for field in ("torque_new", "torque_reused"):
+        raw = specification.get(field)
+        if raw is None or low <= Quantity.read(raw, Dimension.TORQUE).si <= high:
+            continue
+        meant = _meant(raw, Dimension.TORQUE, low, high)
+        written = f"{raw['value']:g} {raw['unit']}"
+        ask = f"was {raw['value']:g} {meant} meant?" if meant else "check the figure and its unit."
+        path = f"/engine/specification/{field}"
+        yield Caution(
+            "unit-slip",
+            path,
+            f"{written} would strip a spark plug's thread; {ask}"
+            if Quantity.read(raw, Dimension.TORQUE).si > high
+            else f"{written} would not hold a spark plug; {ask}",
+        )
+
+
+def numbering_slips(document: dict[str, Any]) -> Iterator[Caution]:
+    """Cylinders that a code names and this engine does not have; two spellings of one engine."""
+    engine = document["engine"]
+    for code in document.get("inspection", {}).get("trouble_codes", []):
+        match = MISFIRE_CODE.match(code)
+        if match and int(match.group(1)) > engine["cylinders"]:
+            text = (
+                f"{code} names cylinder {int(match.group(1))}, and this engine has "
+                f"{engine['cylinders']}: is the code, or the number of cylinders, mistaken?"
+            )
+            yield Caution("numbering", "/inspection/trouble_codes", text)
+    banks = [bank["cylinders"] for bank in engine.get("banks", [])]
+    order = engine.get("firing_order", [])
+    if len(banks) == 2 and len(banks[0]) == len(banks[1]) and len(order) == engine["cylinders"]:
+        side = {number: at for at, bank in enumerate(banks) for number in bank}
+        same = sum(side[a] == side[b] for a, b in pairwise([*order, order[0]]))
+        if same >= len(order) - 2 and len(order) > 2:
+            text = (
+                "Nearly all of one bank fires before the other: are the banks, or the numbers in "
+                "them, as on this engine?"
+            )
+            yield Caution("numbering", "/engine/firing_order", text)
 
 
 def _readings(compression: list[dict[str, Any]], kind: str) -> Iterator[tuple[str, int, float]]:
     for test in compression:
         for item in test.get("readings", []):
-            if test["kind"] == kind and "pressure" in item:
-                base = f"/tests/compression/{test.get('id', '')}/readings"
-                yield (
-                    f"{base}/{item['cylinder']}/pressure",
-                    item["cylinder"],
-                    pressure_pa(item["pressure"]),
+            raw = final_of(item)
+            if test["kind"] == kind and raw is not None:
+                path = (
+                    f"/tests/compression/{test.get('id', '')}/readings/{item['cylinder']}/pressure"
                 )
+                yield path, item["cylinder"], pressure_pa(raw)
 
 
 def _by_cylinder(compression: list[dict[str, Any]], kind: str) -> dict[int, float]:
@@ -215,12 +280,10 @@ def _by_cylinder(compression: list[dict[str, Any]], kind: str) -> dict[int, floa
 def incomplete(document: dict[str, Any], arrangement: Arrangement) -> Iterator[Caution]:
     """Tests begun on some cylinders only, and neighbours that nobody named."""
     everyone = set(arrangement.cylinders)
-    for test in document.get("tests", {}).get("compression", []):
-        read = {item["cylinder"] for item in test.get("readings", []) if "pressure" in item}
-        if test["kind"] == "dry" and read and read != everyone:
+    for name, path, read in _begun(document):
+        if read and read != everyone:
             missing = ", ".join(str(number) for number in sorted(everyone - read))
-            path = f"/tests/compression/{test.get('id', '')}/readings"
-            text = f"Dry compression was not read on {missing}; peers are fewer for it."
+            text = f"{name} was not taken on {missing}; peers are fewer for it."
             yield Caution("incomplete", path, text)
     if not arrangement.neighbours_known and len(everyone) > 2:
         yield Caution(
@@ -238,6 +301,22 @@ def incomplete(document: dict[str, Any], arrangement: Arrangement) -> Iterator[C
                 f"Cylinder {record['number']} is {plug['wetness']}, but with what? Fuel is thin, "
                 "smells and dries off a warm plug; oil is greasy and stays.",
             )
+
+
+def _begun(document: dict[str, Any]) -> Iterator[tuple[str, str, set[int]]]:
+    """Tests that live from comparing cylinders: name, path, and on which they were done."""
+    tests = document.get("tests", {})
+    for test in tests.get("compression", []):
+        path = f"/tests/compression/{test.get('id', '')}/readings"
+        read = {item["cylinder"] for item in test.get("readings", []) if final_of(item)}
+        yield f"{test['kind'].capitalize()} compression", path, read
+    for field, name, figures in (
+        ("balance", "The cut-out test", ("felt", "rpm_drop")),
+        ("misfires", "The misfire count", ("count",)),
+    ):
+        items = tests.get(field, [])
+        done = {item["cylinder"] for item in items if any(figure in item for figure in figures)}
+        yield name, f"/tests/{field}", done
 
 
 def out_of_scope(document: dict[str, Any]) -> Iterator[Caution]:

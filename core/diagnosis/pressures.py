@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from core.diagnosis.evidence import final_of
 from core.diagnosis.leakdowns import Escape, Leakdown, density_of, heard_table
 from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.level import Expectation, Level
@@ -65,7 +66,7 @@ def readings(document: Mapping[str, Any], doubted: frozenset[str]) -> list[Readi
     for test in document.get("tests", {}).get("compression", []):
         for item in test.get("readings", []):
             path = f"/tests/compression/{test.get('id', '')}/readings/{item['cylinder']}/pressure"
-            raw = item.get("pressure") or (item.get("strokes") or [None])[-1]
+            raw = final_of(item)
             if raw is None or path in doubted:
                 continue
             spoken = f"{raw['value']:.4g} {raw['unit']}"

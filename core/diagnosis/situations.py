@@ -21,7 +21,7 @@ from core.diagnosis.channels import NOTHING_SHARED, Context
 from core.diagnosis.states import Mask, Vector
 from core.engine.layout import Arrangement
 from core.engine.sharing import Group, coil_groups, feed_groups
-from core.knowledge import Fault, knowledge
+from core.knowledge import Fault, SharedFinding, knowledge
 
 PARTS = ("bank", "feed", "coil", "pair")
 PLACES = ("engine", *PARTS)
@@ -139,13 +139,19 @@ def with_shared_findings(situations: Situations, document: Mapping[str, Any]) ->
     """Weigh what was found on parts that all cylinders share: cap, rotor, points, advance."""
     log_weight = situations.log_prior.copy()
     for field, value in document.get("distributor", {}).items():
-        finding = knowledge().shared.get(f"distributor/{field}")
-        if finding is None or value not in finding.values:
+        finding = shared_finding(field, value)
+        if finding is None:
             continue
         present, absent = finding.values[value]
         held = situations.which(partial(_whole_engine, finding.fault))
         log_weight += np.log(np.where(held, present, absent))
     return replace(situations, log_prior=log_weight - np.logaddexp.reduce(log_weight))
+
+
+def shared_finding(field: str, value: Any) -> SharedFinding | None:
+    """The table that weighs a finding on a shared part; None where none does."""
+    finding = knowledge().shared.get(f"distributor/{field}")
+    return finding if finding is not None and value in finding.values else None
 
 
 def _whole_engine(fault: str, shared: Shared) -> bool:

@@ -290,12 +290,20 @@ DISTRIBUTOR = record(
     }
 )
 
+HOURS: Schema = {"type": "number", "minimum": 0, "maximum": 10000}
 HOUSE_RULES = record(
     {
         "name": TEXT,
         "compression": choice(
             ("lowest-75", "lowest-70-floor-100", "peers-10", "peers-15", "specification")
         ),
+        "hourly_rate": {"type": "number", "exclusiveMinimum": 0, "maximum": 100000},
+        "currency": TEXT,
+        "prices": {
+            "type": "object",
+            "propertyNames": {"enum": list(words.CONSEQUENCES)},
+            "additionalProperties": record({"hours": HOURS, "bad_hours": HOURS}),
+        },
         "minutes": {
             "type": "object",
             "propertyNames": {"enum": list(words.NEXT_TESTS)},

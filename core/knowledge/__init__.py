@@ -6,7 +6,8 @@ from core.knowledge.tables import (
     Fault,
     Knowledge,
     Modifier,
+    SharedFinding,
     knowledge,
 )
 
-__all__ = ["Cause", "Channel", "Fault", "Knowledge", "Modifier", "knowledge"]
+__all__ = ["Cause", "Channel", "Fault", "Knowledge", "Modifier", "SharedFinding", "knowledge"]

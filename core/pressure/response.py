@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -12,8 +12,9 @@ from numpy.typing import NDArray
 
 from core.engine.atmosphere import SEA_LEVEL_PA, pressure_at_pa
 from core.engine.kinematics import Geometry
+from core.errors import OutOfRange
 from core.knowledge import knowledge
-from core.pressure.cranking import Cranking, settled_gauge_pa
+from core.pressure.cranking import Cranking, gauge_strokes_pa, settled_gauge_pa
 from core.quantities import length_mm
 
 REFERENCE_M3 = 500e-6
@@ -96,3 +97,75 @@ def _table(
     falling = np.minimum.accumulate(final)
     healthy = max(float(falling[0]), 1e4)
     return healthy, tuple(float(share) for share in falling / healthy)
+
+
+@dataclass(frozen=True, eq=False)
+class PathTable:
+    """What a leak on one path does to the readings.
+
+    Attributes
+    ----------
+    areas : ndarray, shape (n,)
+        Effective leak above a healthy one, for each 500 cm3 of cylinder. [mm2]
+    final : ndarray, shape (n,)
+        Final reading over a healthy one. [-]
+    first_over_final : ndarray, shape (n,)
+        First puff over the final reading. [-]
+    wet_gain : ndarray, shape (n,)
+        Rise of the final reading by a usual dose of oil, as a share of it. [-]
+    """
+
+    areas: NDArray[np.float64]
+    final: NDArray[np.float64]
+    first_over_final: NDArray[np.float64]
+    wet_gain: NDArray[np.float64]
+
+
+PATHS = ("rings", "intake", "exhaust", "gasket")
+
+
+def response_table(
+    engine: Mapping[str, Any], cranking: Cranking, *, closed_share: float, oil_share: float
+) -> dict[str, PathTable]:
+    """How the readings of one engine answer to a leak of each size on each path.
+
+    The gauge cannot tell one path from another but by oil, which closes a part of the ring path
+    only; the saying about first puffs finds no support in it.
+
+    Parameters
+    ----------
+    engine : mapping
+        A checked document's engine; what it does not say has a documented default.
+    cranking : Cranking
+        Speed, air and gauge.
+    closed_share : float
+        Share of the ring path that the oil closes. [-]
+    oil_share : float
+        Share by which the oil's own volume lifts any reading. [-]
+
+    Returns
+    -------
+    dict of path to PathTable
+
+    Raises
+    ------
+    OutOfRange
+        If a share lies outside 0 to 1.
+    """
+    for name, share in (("closed_share", closed_share), ("oil_share", oil_share)):
+        if not 0 <= share <= 1:
+            raise OutOfRange(name, share, "from 0 to 1")
+    geometry, _ = geometry_of(engine)
+    scale = geometry.swept_m3 / REFERENCE_M3 * 1e-6
+    healthy = knowledge().pressure["areas"]["healthy"]
+    oiled = TABLE_AREAS * (1 - closed_share)
+    cases = (np.concatenate([TABLE_AREAS, oiled]) + healthy) * scale
+    final, oiled_final = np.split(settled_gauge_pa(geometry, cranking, cases), 2)
+    first = gauge_strokes_pa(geometry, replace(cranking, strokes=1), cases[: len(TABLE_AREAS)])[0]
+    least = np.maximum(final, 1.0)
+    tables = {}
+    for path in PATHS:
+        wet = (oiled_final if path == "rings" else final) * (1 + oil_share)
+        share = np.minimum(first / least, 1.0)
+        tables[path] = PathTable(TABLE_AREAS, final / final[0], share, wet / least - 1)
+    return tables

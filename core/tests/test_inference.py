@@ -178,7 +178,7 @@ class ExactnessTests(SimpleTestCase):
         )
         for at, expected in enumerate(sets):
             posterior = solved.beliefs[at]
-            np.testing.assert_allclose(posterior.sets(), expected, atol=1e-9)
+            np.testing.assert_allclose(posterior.sets, expected, atol=1e-9)
             np.testing.assert_allclose(posterior.mechanical, expected.sum((1, 2)), atol=1e-9)
             np.testing.assert_allclose(posterior.running, expected.sum((0, 2)), atol=1e-9)
             np.testing.assert_allclose(posterior.plug, expected.sum((0, 1)), atol=1e-9)

@@ -49,6 +49,10 @@ class MayRunSerializer(serializers.Serializer[Any]):
 class WorkSerializer(serializers.Serializer[Any]):
     expected_hours = serializers.FloatField()
     bad_luck_hours = serializers.FloatField()
+    hourly_rate = serializers.FloatField()
+    currency = serializers.CharField()
+    expected_cost = serializers.FloatField()
+    bad_luck_cost = serializers.FloatField()
     note = serializers.CharField()
 
 
@@ -65,6 +69,7 @@ class PairSerializer(serializers.Serializer[Any]):
     cylinders = serializers.ListField(child=serializers.IntegerField())
     fault = serializers.CharField()
     probability = serializers.FloatField()
+    because = BecauseSerializer(many=True)
 
 
 class RuleSerializer(serializers.Serializer[Any]):
@@ -114,7 +119,7 @@ class WarningSerializer(serializers.Serializer[Any]):
 
 class BankSerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
-    faults = serializers.ListField(child=serializers.DictField())
+    faults = FaultSerializer(many=True)
 
 
 class AssessmentSerializer(serializers.Serializer[Any]):

@@ -1,0 +1,153 @@
+"""Why something that cylinders share is suspected: each kind of finding left out on all of them.
+
+One sooty plug among four says little of the mixture that the other three do not say as well. So a
+kind of finding is left out everywhere at once, and the whole engine is solved again. That is done
+only for what is suspected at all.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import replace
+from functools import partial
+from itertools import groupby
+from typing import Any
+
+import numpy as np
+
+from core.diagnosis.beforehand import odds_of
+from core.diagnosis.evidence import Finding
+from core.diagnosis.explanation import LEAST_BITS, Reason, log_odds
+from core.diagnosis.inference import Solver
+from core.diagnosis.model import Model
+from core.diagnosis.pressures import Gauged, Reading
+from core.diagnosis.situations import Shared, shared_finding, situations_of, with_shared_findings
+from core.diagnosis.states import Vector
+from core.diagnosis.words import weights_of
+
+SUSPECTED = 0.05
+RAISED = 1.5
+
+Which = Callable[[Shared], bool]
+Pair = tuple[int, int]
+
+
+class SharedReasons:
+    """Leaves findings out of one model, and remembers what became of what cylinders share."""
+
+    def __init__(self, model: Model) -> None:
+        self.model = model
+        self._situations: list[tuple[str, str, Vector]] | None = None
+
+    def of_shared(self, which: Which) -> list[Reason]:
+        """What speaks for and against a shared fault, the weightiest first."""
+        held = self.model.situations.which(which)
+        now = float(self.model.solution.situation[held].sum())
+        before = float(np.exp(self.model.plain_situations.log_prior)[held].sum())
+        if now < SUSPECTED or now < RAISED * before:
+            return []
+        if self._situations is None:
+            self._situations = list(self._left_out())
+        found = [(text, path, now, float(one[held].sum())) for text, path, one in self._situations]
+        return _weighed(found)
+
+    def of_level(self, fault: str) -> list[Reason]:
+        """What speaks for and against a fault that moves every reading alike."""
+        model = self.model
+        now = model.level_faults[fault]
+        if now < SUSPECTED or not model.readings:
+            return []
+        found = []
+        for one in model.known:
+            if fault in one.odds:
+                left = model.known_without(one)
+                found.append((one.text, one.path, now, model.level_faults_given(left)[fault]))
+        prior = model.level_faults_beforehand[fault]
+        figures = [one.pressure_pa for one in model.readings if one.kind == "dry"]
+        figures = figures or [one.pressure_pa for one in model.readings]
+        share = float(np.median(figures)) / model.expected.pressure_pa
+        text = f"the middle reading is {share:.0%} of what this engine should show"
+        found.append((text.replace("%", " %"), model.readings[0].path, now, prior))
+        return _weighed(found)
+
+    def of_pair(self, pair: Pair) -> list[Reason]:
+        """What speaks for and against a gasket between two neighbours, by cylinder."""
+        model = self.model
+        now = 1 - float(model.solution.pair[pair][0])
+        if now < SUSPECTED:
+            return []
+        found = []
+        for at in pair:
+            cylinder = model.arranged.cylinders[at]
+            own = model.gauged_of(cylinder)
+            if not own:
+                continue
+            pressures = list(model.problem.pressures)
+            pressures[at] = Gauged(None, None)
+            problem = replace(model.problem, pressures=pressures)
+            solution = Solver(problem, [b.weights for b in model.solution.beliefs]).solution()
+            figures = ", ".join(
+                f"{one.spoken} {one.kind}" if isinstance(one, Reading) else one.spoken
+                for one in own
+            )
+            left = 1 - float(solution.pair[pair][0])
+            found.append((f"cylinder {cylinder}: {figures}", own[0].path, now, left))
+        return _weighed(found)
+
+    def _left_out(self) -> Iterator[tuple[str, str, Vector]]:
+        """Every kind of finding, and the situations had it not been made."""
+        model = self.model
+        problem, document = model.problem, model.document
+        by_channel = sorted(model.findings, key=lambda one: one.channel)
+        for channel, group in groupby(by_channel, key=lambda one: one.channel):
+            text, path = _everywhere(list(group))
+            words = [one.without(channel) for one in problem.words]
+            yield text, path, Solver(problem, weights_of(words)).joint.sum(axis=1)
+        likelihood = np.log(np.maximum(model.solution.situation, 1e-300))
+        likelihood = likelihood - model.situations.log_prior
+        for field, value in document.get("distributor", {}).items():
+            if shared_finding(field, value):
+                rest = {name: one for name, one in document["distributor"].items() if name != field}
+                left = with_shared_findings(model.plain_situations, {"distributor": rest})
+                text = f"{field.replace('_', ' ')}: {value}"
+                yield text, f"/distributor/{field}", _normalised(likelihood + left.log_prior)
+        for one in model.known:
+            if any(shared.fault in one.odds for shared in model.situations.alone):
+                odds = odds_of(model.known_without(one))
+                plain = situations_of(document["engine"], model.arranged, odds)
+                left = with_shared_findings(plain, document)
+                yield one.text, one.path, _normalised(likelihood + left.log_prior)
+
+
+def is_fault(fault: str, where: Iterable[str], name: str | None = None) -> Which:
+    """A test for one shared fault at some kinds of place."""
+    return partial(_fits, fault, frozenset(where), name)
+
+
+def _fits(fault: str, where: frozenset[str], name: str | None, one: Shared) -> bool:
+    return one.fault == fault and one.where in where and (name is None or one.name == name)
+
+
+def _normalised(log_weight: Vector) -> Vector:
+    return np.asarray(np.exp(log_weight - np.logaddexp.reduce(log_weight)))
+
+
+def _everywhere(found: list[Finding]) -> tuple[str, str]:
+    """One kind of finding on all cylinders, in words."""
+    by_text: dict[str, list[int]] = {}
+    for one in found:
+        by_text.setdefault(one.text, []).append(one.cylinder)
+    listed = sorted(by_text.items(), key=lambda item: (-len(item[1]), item[0]))
+    said = [f"{text} on {', '.join(map(str, numbers))}" for text, numbers in listed[:3]]
+    more = len(listed) - len(said)
+    return "; ".join(said) + (f"; and {more} more" if more else ""), found[0].path
+
+
+def _weighed(found: list[tuple[str, str, float, float]]) -> list[Reason]:
+    reasons: list[Reason] = []
+    for text, path, now, left in found:
+        bits = log_odds(np.array([now])) - log_odds(np.array([left]))
+        weight: Any = round(float(bits[0]), 3)
+        if abs(weight) >= LEAST_BITS:
+            reasons.append(Reason(text, path, weight))
+    return sorted(reasons, key=lambda one: (-abs(one.bits), one.finding))
