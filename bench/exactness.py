@@ -16,7 +16,7 @@ from typing import Any
 import numpy as np
 import pyagrum as agrum
 
-from core.diagnosis.inference import pressure_table
+from core.diagnosis.inference import Tables
 from core.diagnosis.model import Model
 from core.document import check_document
 from core.knowledge import Channel, knowledge
@@ -97,7 +97,7 @@ class Network:
             return
         leaks = self.problem.leaks
         everything = np.arange(len(said.density))
-        table = pressure_table(leaks, said, everything)[leaks.beside].transpose(2, 0, 1, 3)
+        table = Tables.of(leaks, said, {}, everything).plain[leaks.beside].transpose(2, 0, 1, 3)
         parents = ["level"]
         if at > 0:
             parents.append(f"gasket{at - 1}")

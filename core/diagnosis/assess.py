@@ -90,7 +90,8 @@ class Assessor:
             one["rivals"] = rivals(one["faults"], pairs, one["number"])
         suspects = self._suspects(cylinders)
         grade = self._engine_grade(cylinders, engine_faults)
-        summary = Summary(cylinders, engine_faults, pairs, suspects, self.retest)
+        banks = self._banks()
+        summary = Summary(cylinders, engine_faults, banks, pairs, suspects, self.retest)
         return {
             "format": FORMAT,
             "version": VERSION,
@@ -103,7 +104,7 @@ class Assessor:
                 "work": work(cylinders, engine_faults, self.document.get("house_rules", {})),
             },
             "cylinders": cylinders,
-            "banks": self._banks(),
+            "banks": banks,
             "pairs": pairs,
             "compression": self._compression(),
             "next_tests": next_tests(self.model) if self.advise else [],
@@ -128,7 +129,7 @@ class Assessor:
             if not fault.possible_on(self.document["engine"]):
                 continue
             if fault.group == "level":
-                chance = model.level_faults[fault.id]
+                chance = model.level_faults[fault.id] + model.shared(fault.id, ("bank",))
             elif alone and fault.group in ("mixture", "ignition", "heat"):
                 chance = self._alone(fault.id)
             else:
@@ -140,7 +141,9 @@ class Assessor:
         if not self.explain:
             return []
         if fault.group == "level":
-            return _because(self.why.of_level(fault.id))
+            of_banks = [r for bank in self.model.shifts for r in self.why.of_bank_timing(bank.name)]
+            more = of_banks if fault.id == "valve-timing" else []
+            return _because([*self.why.of_level(fault.id), *more])
         return _because(self.why.of_shared(is_fault(fault.id, ("engine", "pair"))))
 
     def _alone(self, fault: str) -> float:
@@ -324,14 +327,19 @@ class Assessor:
                 self._fault(
                     fault.id,
                     self.model.shared(fault.id, ("bank",), bank.name),
-                    _because(self.why.of_shared(is_fault(fault.id, ("bank",), bank.name)))
-                    if self.explain
-                    else [],
+                    self._bank_because(fault, bank.name),
                 )
                 for fault in knowledge().of_scope("bank")
             ]
             listed.append({"name": bank.name, "faults": _ranked(faults)})
         return listed
+
+    def _bank_because(self, fault: Fault, bank: str) -> list[dict[str, Any]]:
+        if not self.explain:
+            return []
+        if fault.group == "level":
+            return _because(self.why.of_bank_timing(bank))
+        return _because(self.why.of_shared(is_fault(fault.id, ("bank",), bank)))
 
     def _pairs(self) -> list[dict[str, Any]]:
         cylinders = self.model.arranged.cylinders

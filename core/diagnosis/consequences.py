@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from core.diagnosis.inference import Problem, Solution, respond
+from core.diagnosis.inference import Problem, Solution
 from core.diagnosis.states import Group, Vector
 from core.knowledge import knowledge
 
@@ -87,9 +87,7 @@ def _with_tight_gaskets(
     weights = belief.weights
     shut = problem.leaks.beside[0, 0]
     by_mechanical = weights.by_mechanical
-    response = respond(
-        cavity[[shut]], None if leak is None else leak[[shut]], by_mechanical.shape[1]
-    )
+    response = leak.beside([shut]).respond(cavity[[shut]], by_mechanical.shape[1])
     total = (by_mechanical * belief.response).sum()
     untouched = weights.untouched() * response[:, 0]
     return (

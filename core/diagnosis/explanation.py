@@ -11,7 +11,7 @@ from core.diagnosis.beforehand import Known, odds_of
 from core.diagnosis.belief import Belief
 from core.diagnosis.channels import Table
 from core.diagnosis.evidence import Finding
-from core.diagnosis.inference import Problem, Solution, pressure_table, respond
+from core.diagnosis.inference import Problem, Solution, Tables
 from core.diagnosis.pressures import Evidence, Grids, Reading, gauged
 from core.diagnosis.states import Vector
 from core.diagnosis.words import CylinderWords
@@ -75,9 +75,12 @@ def reasons(
     possible = np.flatnonzero(cavity.any(axis=(1, 2)))
     kept = np.arange(len(solution.kept))
     for group in groups:
-        left = gauged([one for one in own if one not in group], grids)
-        leak = pressure_table(problem.leaks, left, kept, possible)
-        responses.append(respond(cavity[possible], leak, belief.response.shape[1]))
+        rest = [one for one in own if one not in group]
+        shifted = {
+            context: gauged(rest, other) for context, other in problem.shifted_grids[at].items()
+        }
+        leak = Tables.of(problem.leaks, gauged(rest, grids), shifted, kept, possible)
+        responses.append(leak.respond(cavity[possible], belief.response.shape[1]))
         texts.append(said(group[0]) if len(group) == 1 else together(group))
         paths.append(group[0].path)
     if responses:

@@ -10,6 +10,7 @@ areas, b gaskets beside, m mechanical combination.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -48,6 +49,10 @@ class Problem:
         What gauges and the ear say of each cylinder.
     grids : Grids
         On which readings are weighed.
+    shifted_grids : list of dict of (context, Grids)
+        For each cylinder, the grids in the contexts that move its level; mostly empty.
+    shifted : list of dict of (context, Gauged)
+        What its gauges say there.
     """
 
     situations: Situations
@@ -59,6 +64,8 @@ class Problem:
     words: list[CylinderWords]
     pressures: list[Gauged]
     grids: Grids
+    shifted_grids: list[dict[int, Grids]]
+    shifted: list[dict[int, Gauged]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,8 +83,8 @@ class Solution:
         The points x of level and dose that can matter.
     cavity : list of ndarray, shape (b, c, kept)
         What all but the cylinder itself say to it.
-    leak : list of (ndarray, shape (b, kept, m), or None)
-        Likelihood of each cylinder's own pressures; None where it has none.
+    leak : list of Tables
+        Likelihood of each cylinder's own pressures.
     """
 
     situation: Vector
@@ -86,7 +93,77 @@ class Solution:
     pair: dict[tuple[int, int], Vector]
     kept: NDArray[np.intp]
     cavity: list[Vector]
-    leak: list[Vector | None]
+    leak: list[Tables]
+
+
+@dataclass(frozen=True, eq=False)
+class Tables:
+    """Likelihood of one cylinder's gauges and escapes, by level and dose.
+
+    Attributes
+    ----------
+    plain : ndarray, shape (b, kept, m), or None
+        None where it has none.
+    shifted : dict of context to ndarray, shape (b, kept, m)
+        In the contexts that move its level.
+    """
+
+    plain: Vector | None
+    shifted: Mapping[int, Vector]
+
+    @classmethod
+    def of(
+        cls,
+        leaks: Leaks,
+        said: Gauged,
+        shifted: Mapping[int, Gauged],
+        kept: NDArray[np.intp],
+        beside: NDArray[np.intp] | None = None,
+    ) -> Tables:
+        """Tables at some points of the grid and some pairs of gasket states, or all of them."""
+        scale = 1.0 if said.density is None else float(said.density.max())
+        weights = leaks.weights if beside is None else leaks.weights[beside]
+
+        def table(one: Gauged) -> Vector | None:
+            if one.density is None and one.heard is None:
+                return None
+            heard = np.ones(weights.shape[::2]) if one.heard is None else one.heard
+            heard = heard if beside is None or one.heard is None else heard[beside]
+            if one.density is None:
+                shape = (len(weights), len(kept), leaks.mechanical)
+                return np.broadcast_to(heard[:, None], shape)
+            told = (one.density[kept] / scale) @ weights
+            return np.asarray(told if one.heard is None else told * heard[:, None])
+
+        moved = {context: table(one) for context, one in shifted.items()}
+        told = {context: one for context, one in moved.items() if one is not None}
+        return cls(table(said), told)
+
+    def factor(self, reduced: Vector, besides: int, kept: int) -> Vector:
+        """Chance of a cylinder's evidence in each context, shape (b, c, kept)."""
+        if self.plain is None:
+            shape = (besides, len(reduced), kept)
+            return np.broadcast_to(reduced.sum(axis=1)[None, :, None], shape)
+        found = reduced @ self.plain.transpose(0, 2, 1)
+        for context, table in self.shifted.items():
+            found[:, context] = table @ reduced[context]
+        return np.asarray(found)
+
+    def respond(self, cavity: Vector, mechanical: int) -> Vector:
+        """What the rest of the engine and the cylinder's own pressures say, shape (c, m)."""
+        if self.plain is None:
+            return np.repeat(cavity.sum(axis=(0, 2))[:, None], mechanical, axis=1)
+        found = (cavity @ self.plain).sum(axis=0)
+        for context, table in self.shifted.items():
+            found[context] = np.einsum("bx,bxm->m", cavity[:, context], table)
+        return np.asarray(found)
+
+    def beside(self, pairs: list[int]) -> Tables:
+        """The tables of some pairs of gasket states only."""
+        if self.plain is None:
+            return self
+        shifted = {context: table[pairs] for context, table in self.shifted.items()}
+        return Tables(self.plain[pairs], shifted)
 
 
 def solve(problem: Problem) -> Solution:
@@ -106,25 +183,25 @@ class Solver:
         everything = np.arange(len(problem.leaks.beside))
         gaskets = [[Gasket(everything, prior) for prior in row] for row in problem.gaskets]
         self.kept, self.gaskets = np.arange(len(self.grid)), gaskets
-        if any(said.density is not None for said in problem.pressures):
+        read = any(said.density is not None for said in problem.pressures)
+        if read and not any(problem.shifted):
             self.kept, self.gaskets = self._thinned()
-        self.leak = [pressure_table(problem.leaks, one, self.kept) for one in problem.pressures]
+        self.leak = [
+            Tables.of(problem.leaks, said, shifted, self.kept)
+            for said, shifted in zip(problem.pressures, problem.shifted, strict=True)
+        ]
         self.rows, self.profile_of = [], []
-        factors = [self._factor(at) for at in range(len(weights))]
+        besides = problem.leaks.besides
+        factors = [
+            leak.factor(reduced, besides, len(self.kept))
+            for leak, reduced in zip(self.leak, self.reduced, strict=True)
+        ]
         for members, between in zip(problem.rows, self.gaskets, strict=True):
             columns = problem.situations.context_of[:, list(members)]
             profiles, profile_of = np.unique(columns, axis=0, return_inverse=True)
             chosen = [factors[cylinder] for cylinder in members]
             self.rows.append(Row(between, chosen, problem.leaks.beside, profiles))
             self.profile_of.append(profile_of.ravel())
-
-    def _factor(self, at: int) -> Vector:
-        """Chance of a cylinder's evidence in each context, shape (b, c, x)."""
-        reduced, leak = self.reduced[at], self.leak[at]
-        if leak is None:
-            shape = (self.problem.leaks.besides, len(reduced), len(self.kept))
-            return np.broadcast_to(reduced.sum(axis=1)[None, :, None], shape)
-        return np.asarray(reduced @ leak.transpose(0, 2, 1))
 
     @property
     def joint(self) -> Vector:
@@ -152,7 +229,7 @@ class Solver:
                 pairs[link] = np.zeros(problem.leaks.gaskets)
                 pairs[link][gasket.states] = chances
         beliefs = [
-            Belief(weights, respond(cavity, leak, weights.by_mechanical.shape[1]))
+            Belief(weights, leak.respond(cavity, weights.by_mechanical.shape[1]))
             for weights, cavity, leak in zip(self.weights, cavities, self.leak, strict=True)
         ]
         level = np.zeros(len(self.grid))
@@ -221,36 +298,3 @@ def _matters(weight: Vector, log_least: float) -> NDArray[np.bool_]:
     with np.errstate(divide="ignore"):
         share = np.log(weight) - np.log(weight.sum())
     return np.asarray(share > log_least - np.log(len(weight)))
-
-
-def pressure_table(
-    leaks: Leaks, said: Gauged, kept: NDArray[np.intp], beside: NDArray[np.intp] | None = None
-) -> Vector | None:
-    """Likelihood of a cylinder's gauges and escapes, shape (b, kept, m); None where it has none.
-
-    Parameters
-    ----------
-    leaks, said
-    kept : ndarray of int
-        Points of the grid.
-    beside : ndarray of int, optional
-        Pairs of gasket states b; all of them if absent.
-    """
-    weights = leaks.weights if beside is None else leaks.weights[beside]
-    if said.density is None:
-        if said.heard is None:
-            return None
-        heard = said.heard if beside is None else said.heard[beside]
-        return np.broadcast_to(heard[:, None, :], (len(heard), len(kept), leaks.mechanical))
-    density = said.density[kept]
-    table = (density / density.max()) @ weights
-    if said.heard is not None:
-        table = table * (said.heard if beside is None else said.heard[beside])[:, None, :]
-    return np.asarray(table)
-
-
-def respond(cavity: Vector, leak: Vector | None, mechanical: int) -> Vector:
-    """What the rest of the engine and the cylinder's own pressures say, shape (c, m)."""
-    if leak is None:
-        return np.repeat(cavity.sum(axis=(0, 2))[:, None], mechanical, axis=1)
-    return np.asarray((cavity @ leak).sum(axis=0))

@@ -24,6 +24,7 @@ PROPER, TIMING, TEST = range(3)
 # Points of the level's grid lie a share of the readings' scatter apart where the readings put it,
 # and this far apart elsewhere (natural logarithm).
 FINE_SHARE, COARSE_STEP, MOST_FINE = 0.7, 0.11, 24
+SHIFT_STEP, SHIFTS_ASIDE = 0.03, 3  # Of a bank's own timing, as natural logarithms.
 CLOSING = {"intake_closing_deg_abdc", "exhaust_closing_deg_abdc"}
 ONE_FIGURE_MARGIN = 0.10  # A single specified figure is a minimum more often than a middle.
 
@@ -151,6 +152,26 @@ def level_grid(
     log_prior = np.log(total * width)
     log_prior -= np.logaddexp.reduce(log_prior)
     return Level(nodes, log_prior, parts / total)
+
+
+def timing_shifts(middle: float) -> tuple[Vector, Vector]:
+    """How far slipped timing may have moved one bank's readings, around where they lie.
+
+    Parameters
+    ----------
+    middle : float
+        Natural logarithm of the bank's middle reading over the others'.
+
+    Returns
+    -------
+    tuple of (ndarray, ndarray), shape (n,)
+        The shifts, and the chance of each given that the timing slipped.
+    """
+    shift = knowledge().pressure["level_shift"]
+    aside = np.arange(-SHIFTS_ASIDE, SHIFTS_ASIDE + 1, dtype=np.float64)
+    shifts: Vector = middle + SHIFT_STEP * aside
+    chances = _normal(shifts, shift["valve_timing_mean"], shift["valve_timing_sd"])
+    return shifts, chances * SHIFT_STEP
 
 
 def _nodes(logs: Vector) -> Vector:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 from functools import cached_property
+from statistics import median
 from typing import Any
 
 import numpy as np
@@ -22,14 +24,18 @@ from core.diagnosis.level import (
     Level,
     expectation,
     level_grid,
+    timing_shifts,
 )
 from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence, Grids, Reading, doses, gauged, readings
 from core.diagnosis.situations import (
     PLACES,
+    BankShift,
     Shared,
     Situations,
+    shifted_context,
     situations_of,
+    with_bank_timing,
     with_shared_findings,
 )
 from core.diagnosis.states import Vector
@@ -37,6 +43,8 @@ from core.diagnosis.words import CylinderWords
 from core.engine.layout import Arrangement, arrangement
 from core.knowledge import knowledge
 from core.pressure.response import geometry_of
+
+LEAST_SHIFT = -0.1  # Of a bank below the others, as a natural logarithm; nearer, it scatters.
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,6 +59,7 @@ class Model:
     readings: list[Reading]
     gauged: list[Evidence]
     known: list[Known]
+    shifts: list[BankShift]
     situations: Situations
     problem: Problem
     solution: Solution
@@ -69,8 +78,10 @@ class Model:
         said: list[Evidence] = [*read, *leakdowns(document, geometry_of(engine)[0])]
         known = known_of_engine(document)
         odds = odds_of(known)
-        situations = with_shared_findings(situations_of(engine, arranged, odds), document)
-        problem = _problem(document, arranged, expected, found, said, known, situations)
+        shifts = bank_shifts(document, arranged, read)
+        plain = with_bank_timing(situations_of(engine, arranged, odds), shifts, odds)
+        situations = with_shared_findings(plain, document)
+        problem = _problem(document, arranged, expected, found, said, known, situations, shifts)
         solution = solve(problem)
         return cls(
             document,
@@ -81,6 +92,7 @@ class Model:
             read,
             said,
             known,
+            shifts,
             situations,
             problem,
             solution,
@@ -123,7 +135,13 @@ class Model:
     @cached_property
     def plain_situations(self) -> Situations:
         """What may be shared, before anything was found on shared parts."""
-        return situations_of(self.document["engine"], self.arranged, odds_of(self.known))
+        return self.situations_given(self.known)
+
+    def situations_given(self, known: list[Known]) -> Situations:
+        """The same, had other things been known beforehand."""
+        odds = odds_of(known)
+        plain = situations_of(self.document["engine"], self.arranged, odds)
+        return with_bank_timing(plain, self.shifts, odds)
 
     @cached_property
     def level_faults(self) -> dict[str, float]:
@@ -151,6 +169,7 @@ def _problem(
     said: list[Evidence],
     known: list[Known],
     situations: Situations,
+    shifts: list[BankShift],
 ) -> Problem:
     engine = document["engine"]
     odds = odds_of(known)
@@ -178,7 +197,60 @@ def _problem(
         gauged([one for one in said if one.cylinder == cylinder], grids)
         for cylinder in arranged.cylinders
     ]
-    return Problem(situations, level, dose, leaks, rows, gaskets, words, pressures, grids)
+    moved = _shifted_grids(grids, situations, shifts, arranged)
+    shifted = [
+        {
+            context: gauged([one for one in said if one.cylinder == cylinder], other)
+            for context, other in moved[at].items()
+        }
+        for at, cylinder in enumerate(arranged.cylinders)
+    ]
+    return Problem(
+        situations, level, dose, leaks, rows, gaskets, words, pressures, grids, moved, shifted
+    )
+
+
+def _shifted_grids(
+    grids: Grids, situations: Situations, shifts: list[BankShift], arranged: Arrangement
+) -> list[dict[int, Grids]]:
+    """For each cylinder the grids of every context that moves its level."""
+    found: list[dict[int, Grids]] = [{} for _ in arranged.cylinders]
+    for bank in shifts:
+        for at, shift in enumerate(bank.shifts):
+            context = situations.contexts.index(frozenset({shifted_context(at)}))
+            level = replace(grids.level, log_level=grids.level.log_level + shift)
+            moved = Grids(grids.expected, level, grids.dose, grids.leaks, grids.states)
+            for cylinder in bank.cylinders:
+                found[arranged.cylinders.index(cylinder)][context] = moved
+    return found
+
+
+def bank_shifts(
+    document: dict[str, Any], arranged: Arrangement, read: list[Reading]
+) -> list[BankShift]:
+    """Banks that read so far below the others that their own valve timing may have slipped.
+
+    The readings place the shifts to reckon with and weigh nothing.
+    """
+    banks = [bank for bank in arranged.banks if len(bank.cylinders) > 1]
+    if document["engine"]["cycle"] != "four-stroke" or len(banks) < 2:
+        return []
+    logs = {
+        reading.cylinder: math.log(max(reading.pressure_pa, 1e3))
+        for reading in read
+        if reading.kind == "dry"
+    }
+    found = []
+    for bank in banks:
+        own = [logs[cylinder] for cylinder in bank.cylinders if cylinder in logs]
+        others = [log for cylinder, log in logs.items() if cylinder not in bank.cylinders]
+        if len(own) < 2 or len(others) < 2:
+            continue
+        middle = median(own) - median(others)
+        if middle < LEAST_SHIFT:
+            shifts, weights = timing_shifts(middle)
+            found.append(BankShift(bank.name, bank.cylinders, shifts, weights))
+    return found
 
 
 def _level(

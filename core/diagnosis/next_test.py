@@ -33,6 +33,7 @@ SCATTER = 0.045
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
 DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
 SWAP_FROM = 0.05
+ALIKE = 0.8  # Cylinders of which a test tells nearly the same are named in their own order.
 SPOILT = 0.5  # A test that was probably run wrong is run again.
 FIRING_ORDER_BITS = 0.2  # About one chance in thirty that leads are crossed.
 HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
@@ -87,7 +88,8 @@ def _listed(model: Model, test: str, candidates: list[Candidate]) -> dict[str, A
     """One test on the cylinders that it would tell most about."""
     most = max(one.bits for one in candidates)
     best = [one for one in candidates if one.bits >= 0.5 * most]
-    best.sort(key=lambda one: (-round(one.bits, 2), one.cylinder))
+    alike = min(one.bits for one in best) >= ALIKE * most
+    best.sort(key=lambda one: (0.0 if alike else -one.bits, one.cylinder))
     cylinders = [one.cylinder for one in best]
     return {
         "test": test,

@@ -255,7 +255,7 @@ class Grids:
         """Density of a reading that is a slip of units or anything at all."""
         anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / 2
         read = (reading.pressure_pa + 1.0) / self.expected.pressure_pa
-        steps = (np.log(read) - SLIP_GRID[0]) / SLIP_STEP - self.gauge(reading).log_steps
+        steps = (np.log(read) - SLIP_GRID[0]) / SLIP_STEP + 0.5 - self.gauge(reading).log_steps
         slipped = _slip_density().take(steps.astype(np.intp), mode="clip")
         return np.asarray(slipped / read + anything)
 

@@ -15,13 +15,12 @@ from typing import Any
 
 import numpy as np
 
-from core.diagnosis.beforehand import odds_of
 from core.diagnosis.evidence import Finding
 from core.diagnosis.explanation import LEAST_BITS, Reason, log_odds
 from core.diagnosis.inference import Solver
 from core.diagnosis.model import Model
 from core.diagnosis.pressures import Gauged, Reading
-from core.diagnosis.situations import Shared, shared_finding, situations_of, with_shared_findings
+from core.diagnosis.situations import Shared, shared_finding, with_shared_findings
 from core.diagnosis.states import Vector
 from core.diagnosis.words import weights_of
 
@@ -70,6 +69,21 @@ class SharedReasons:
         found.append((text.replace("%", " %"), model.readings[0].path, now, prior))
         return _weighed(found)
 
+    def of_bank_timing(self, bank: str) -> list[Reason]:
+        """What speaks for a slipped timing of one bank: how far it reads below the others."""
+        model = self.model
+        which = is_fault("valve-timing", ("bank",), bank)
+        now = model.shared("valve-timing", ("bank",), bank)
+        if now < SUSPECTED:
+            return []
+        before = float(
+            np.exp(model.plain_situations.log_prior)[model.situations.which(which)].sum()
+        )
+        middle = next(one.shifts.mean() for one in model.shifts if one.name == bank)
+        text = f"bank {bank} as a whole reads {1 - np.exp(middle):.0%} below the other"
+        path = next(one.path for one in model.readings if one.kind == "dry")
+        return _weighed([(text.replace("%", " %"), path, now, before)])
+
     def of_pair(self, pair: Pair) -> list[Reason]:
         """What speaks for and against a gasket between two neighbours, by cylinder."""
         model = self.model
@@ -84,7 +98,8 @@ class SharedReasons:
                 continue
             pressures = list(model.problem.pressures)
             pressures[at] = Gauged(None, None)
-            problem = replace(model.problem, pressures=pressures)
+            shifted = [{} if here == at else one for here, one in enumerate(model.problem.shifted)]
+            problem = replace(model.problem, pressures=pressures, shifted=shifted)
             solution = Solver(problem, [b.weights for b in model.solution.beliefs]).solution()
             figures = ", ".join(
                 f"{one.spoken} {one.kind}" if isinstance(one, Reading) else one.spoken
@@ -113,8 +128,7 @@ class SharedReasons:
                 yield text, f"/distributor/{field}", _normalised(likelihood + left.log_prior)
         for one in model.known:
             if any(shared.fault in one.odds for shared in model.situations.alone):
-                odds = odds_of(model.known_without(one))
-                plain = situations_of(document["engine"], model.arranged, odds)
+                plain = model.situations_given(model.known_without(one))
                 left = with_shared_findings(plain, document)
                 yield one.text, one.path, _normalised(likelihood + left.log_prior)
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache, partial
 from itertools import combinations
@@ -133,6 +133,74 @@ def _structure(key: str, arrangement: Arrangement) -> Situations:
     return Situations(
         tuple(members), log_prior, tuple(contexts), context_of, tuple(alone), holds, acting
     )
+
+
+@dataclass(frozen=True, eq=False)
+class BankShift:
+    """How far the valve timing of one bank alone may have moved its readings.
+
+    Attributes
+    ----------
+    shifts : ndarray, shape (n,)
+        Natural logarithm of reading over level, where the readings put it.
+    weights : ndarray, shape (n,)
+        Chance of each, given that this bank's timing slipped.
+    """
+
+    name: str
+    cylinders: tuple[int, ...]
+    shifts: Vector
+    weights: Vector
+
+
+def with_bank_timing(
+    situations: Situations, banks: Sequence[BankShift], odds: Mapping[str, float]
+) -> Situations:
+    """Reckon with a bank whose valve timing slipped; it comes alone, as crossed leads do."""
+    fault = knowledge().fault("valve-timing", "bank")
+    alone = [
+        replace(
+            _shared(fault, "bank", bank.name, bank.cylinders, float(weight) * PART_SHARE),
+            acts_as=shifted_context(at),
+        )
+        for bank in banks
+        for at, weight in enumerate(bank.weights)
+    ]
+    if not alone:
+        return situations
+    contexts = list(situations.contexts)
+    places = len(situations.context_of[0])
+    context_of = np.zeros((len(alone), places), dtype=np.intp)
+    for at, shared in enumerate(alone):
+        context = frozenset({shared.acts_as})
+        if context not in contexts:
+            contexts.append(context)
+        context_of[at, [cylinder - 1 for cylinder in shared.cylinders]] = contexts.index(context)
+    raised = math.log(odds.get("valve-timing", 1.0))
+    log_prior = [situations.log_prior[0] + shared.log_odds + raised for shared in alone]
+    joined = np.concatenate([situations.log_prior, log_prior])
+    before, count = len(situations.members), len(alone)
+    acting = {
+        where: np.concatenate([acts, (context_of > 0) & (where == "bank")])
+        for where, acts in situations.acting.items()
+    }
+    holds = np.zeros((before + count, len(situations.alone) + count), dtype=bool)
+    holds[:before, : len(situations.alone)] = situations.holds
+    holds[before:, len(situations.alone) :] = np.eye(count, dtype=bool)
+    return Situations(
+        (*situations.members, *((shared,) for shared in alone)),
+        joined - np.logaddexp.reduce(joined),
+        tuple(contexts),
+        np.concatenate([situations.context_of, context_of]),
+        (*situations.alone, *alone),
+        holds,
+        acting,
+    )
+
+
+def shifted_context(at: int) -> str:
+    """What a cylinder hears of its bank's timing: the number of the shift."""
+    return f"valve-timing@{at}"
 
 
 def with_shared_findings(situations: Situations, document: Mapping[str, Any]) -> Situations:

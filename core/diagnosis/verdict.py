@@ -8,6 +8,7 @@ from typing import Any
 from core.knowledge import knowledge
 
 CLEAR, LIKELY, OPEN = 0.8, 0.5, 0.2
+WORTH_NAMING = 0.05
 RAISED = 1.5  # A fault that nothing speaks for is as probable as before: not worth naming.
 
 
@@ -17,6 +18,7 @@ class Summary:
 
     cylinders: list[dict[str, Any]]
     engine_faults: list[dict[str, Any]]
+    banks: list[dict[str, Any]]
     pairs: list[dict[str, Any]]
     suspects: list[int]
     retest: bool
@@ -42,14 +44,21 @@ def engine_verdict(summary: Summary) -> str:
 
 
 def _engine_wide(summary: Summary) -> list[str]:
+    """What all cylinders share, or those of one bank."""
     known = knowledge()
-    return [
-        f"The whole engine: {known.fault(one['fault'], 'engine').label} "
-        f"({_percent(one['probability'])})."
-        for one in summary.engine_faults
-        if one["probability"] >= LIKELY
-        and not (summary.retest and one["fault"] == "test-condition")
-    ]
+    said, banked = [], set()
+    for bank in summary.banks:
+        for one in bank["faults"]:
+            if one["probability"] >= LIKELY:
+                banked.add(one["fault"])
+                label = known.fault(one["fault"], "bank").label
+                said.append(f"Bank {bank['name']}: {label} ({_percent(one['probability'])}).")
+    for one in summary.engine_faults:
+        retested = summary.retest and one["fault"] == "test-condition"
+        if one["probability"] >= LIKELY and one["fault"] not in banked and not retested:
+            label = known.fault(one["fault"], "engine").label
+            said.append(f"The whole engine: {label} ({_percent(one['probability'])}).")
+    return said
 
 
 def _cylinders(summary: Summary) -> list[str]:
@@ -68,11 +77,11 @@ def _cylinders(summary: Summary) -> list[str]:
         if number in told:
             continue
         said.append(_one_cylinder(by_number[number], summary.pairs))
-    return said
+    return [one for one in said if one]
 
 
 def _one_cylinder(cylinder: dict[str, Any], pairs: list[dict[str, Any]]) -> str:
-    """The leading suspects of one cylinder, gaskets beside it among them."""
+    """The leading suspects of one cylinder, gaskets beside it among them; nothing if it has none."""
     number = cylinder["number"]
     rivals = [
         (one["probability"], _label(one["fault"]))
@@ -83,9 +92,10 @@ def _one_cylinder(cylinder: dict[str, Any], pairs: list[dict[str, Any]]) -> str:
         if number in pair["cylinders"]:
             other = next(n for n in pair["cylinders"] if n != number)
             rivals.append((pair["probability"], f"gasket between it and {other}"))
+    rivals = [(chance, label) for chance, label in rivals if chance >= WORTH_NAMING]
     rivals.sort(reverse=True)
     if not rivals:
-        return f"Cylinder {number} shares what is wrong with its bank."
+        return ""
     chance, label = rivals[0]
     if chance >= CLEAR:
         return f"Cylinder {number}: {label} ({_percent(chance)})."

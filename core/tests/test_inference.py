@@ -8,7 +8,7 @@ from django.test import SimpleTestCase
 
 from core.diagnosis.belief import Belief
 from core.diagnosis.explanation import without_words
-from core.diagnosis.inference import pressure_table
+from core.diagnosis.inference import Tables
 from core.diagnosis.model import Model
 from core.diagnosis.words import CylinderWords
 from core.knowledge import knowledge
@@ -89,7 +89,7 @@ def brute_force(model):
     grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
     weights = [spread_out(words.weights()) for words in problem.words]
     everything = np.arange(len(grid))
-    leak = [pressure_table(problem.leaks, one, everything) for one in problem.pressures]
+    leak = [Tables.of(problem.leaks, one, {}, everything).plain for one in problem.pressures]
     flat = np.ones((problem.leaks.besides, len(grid), mechanical))
     leak = [(flat if one is None else one)[beside] for one in leak]
     links = [pair for row in problem.rows for pair in pairwise(row)]
