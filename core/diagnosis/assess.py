@@ -397,7 +397,7 @@ def _undecided(cylinders: list[dict[str, Any]], suspects: list[int]) -> Iterator
     """Suspects whose faults cannot be told apart by what was recorded."""
     for one in cylinders:
         if one["number"] in suspects and one["rivals"]:
-            named = " or ".join((", ".join(one["rivals"][:-1]), one["rivals"][-1]))
+            named = " and ".join((", ".join(one["rivals"][:-1]), one["rivals"][-1]))
             text = f"Cylinder {one['number']}: too little is recorded to tell {named} apart."
             yield Caution("incomplete", f"/cylinders/{one['number']}", text)
 

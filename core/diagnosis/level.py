@@ -182,7 +182,8 @@ def _nodes(logs: Vector) -> Vector:
     upper = float(np.clip(np.quantile(logs, 0.75), -2.4, 0.5))
     low = upper - 4 * scatter
     high = float(np.clip(logs.max(), upper, 0.6)) + 3 * scatter
-    points = min(int(np.ceil((high - low) / (2 * FINE_SHARE * scatter))) + 1, MOST_FINE)
+    steps = (high - low) / (2 * FINE_SHARE * scatter)
+    points = min(int(np.ceil(steps - 1e-6)) + 1, MOST_FINE)
     fine = np.linspace(low, high, points)
     below = np.arange(low - COARSE_STEP / 2, min(upper - 0.6, -0.3), -COARSE_STEP)[::-1]
     above = np.arange(high + COARSE_STEP / 2, max(upper + 0.35, 0.6), COARSE_STEP)

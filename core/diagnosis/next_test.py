@@ -33,6 +33,7 @@ SCATTER = 0.045
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
 DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
 SWAP_FROM = 0.05
+AT_REST = ("plug", "well", "seating", "firing-order", "port-look", "injector")
 ALIKE = 0.8  # Cylinders of which a test tells nearly the same are named in their own order.
 SPOILT = 0.5  # A test that was probably run wrong is run again.
 FIRING_ORDER_BITS = 0.2  # About one chance in thirty that leads are crossed.
@@ -57,16 +58,43 @@ def next_tests(model: Model) -> list[dict[str, Any]]:
         The contract's `next_tests`.
     """
     ranked: dict[str, list[Candidate]] = {}
+    loose = _loose_pieces(model)
     for cylinder in model.arranged.cylinders:
         for test, bits in Candidates(model, cylinder).bits().items():
-            if bits >= LEAST_BITS:
+            if bits >= LEAST_BITS and not (loose and test not in AT_REST):
                 ranked.setdefault(test, []).append(Candidate(cylinder, bits))
     crossed = _firing_order(model)
     if crossed:
         ranked["firing-order"] = crossed
     listed = [_listed(model, test, candidates) for test, candidates in ranked.items()]
     listed.sort(key=lambda one: (-one["bits"] / one["minutes"], one["test"]))
-    return listed[:MOST_LISTED]
+    return [*_find_pieces(model, loose), *listed][:MOST_LISTED]
+
+
+def _loose_pieces(model: Model) -> list[int]:
+    """Cylinders that may hold a piece of their plug: nothing turns before it is found."""
+    return [
+        record["number"]
+        for record in model.document.get("cylinders", [])
+        if record.get("plug", {}).get("ground_electrode") == "missing"
+        and not record.get("borescope")
+    ]
+
+
+def _find_pieces(model: Model, loose: list[int]) -> list[dict[str, Any]]:
+    """Looking for the piece goes before everything; it is worth a whole bit: there or not."""
+    if not loose:
+        return []
+    numbers = " and ".join(str(number) for number in loose)
+    return [
+        {
+            "test": "borescope",
+            "cylinders": loose,
+            "bits": float(len(loose)),
+            "minutes": _minutes(model, "borescope", len(loose)),
+            "reason": f"on {numbers}: find the missing piece before the engine is turned",
+        }
+    ]
 
 
 def _firing_order(model: Model) -> list[Candidate]:

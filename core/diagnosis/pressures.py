@@ -21,7 +21,7 @@ from core.quantities import PSI_PA, pressure_pa
 
 # What a hand may have meant when the unit was wrong: true pressure over written pressure.
 SLIPS = (14.5038, 1 / 14.5038, 6.89476, 1 / 6.89476, 10.0, 0.1)
-SLIP_CHANCE = 0.0015  # For each of them; from memory.
+SLIP_CHANCE = 0.0005  # For each of them; from memory.
 SLIP_SPREAD = 0.06  # Of a reading in the wrong unit, as a natural logarithm; from memory.
 LEAST_EXPONENT = -300.0  # Beyond it a density is nothing beside that of a blunder.
 SLIP_STEP = 0.001

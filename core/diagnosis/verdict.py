@@ -81,7 +81,7 @@ def _cylinders(summary: Summary) -> list[str]:
 
 
 def _one_cylinder(cylinder: dict[str, Any], pairs: list[dict[str, Any]]) -> str:
-    """The leading suspects of one cylinder, gaskets beside it among them; nothing if it has none."""
+    """The leading suspects of one cylinder, gaskets beside it among them; or nothing."""
     number = cylinder["number"]
     rivals = [
         (one["probability"], _label(one["fault"]))
