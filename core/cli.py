@@ -69,7 +69,7 @@ def _simulate(options: argparse.Namespace) -> dict[str, Any]:
     for number in range(options.count):
         random = np.random.default_rng([options.seed, number])
         truth = draw_truth(random)
-        document = check_document(record(truth, random, wet=True))
+        document = check_document(record(truth, random))
         name = Path(options.out) / f"simulated-{options.seed}-{number}"
         inspection, hidden = name.with_suffix(".json"), name.with_suffix(".truth.json")
         inspection.write_bytes(write_document(document))

@@ -17,7 +17,9 @@ from typing import Any
 import numpy as np
 from scipy.special import ndtr
 
+from core.diagnosis.belief import Belief
 from core.diagnosis.channels import Likelihoods
+from core.diagnosis.inference import Tables
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.pressures import doses
@@ -173,7 +175,7 @@ class Candidates:
         found = {test: self._information(outcomes) for test, outcomes in self._open().items()}
         again = self.model.level_faults["test-condition"]
         if again >= SPOILT and "compression" not in found:
-            found["compression"] = again * self._information(self._compression(self._unread()))
+            found["compression"] = again * self._anew()
         if "well/oil" not in self.seen:
             found["well"] = self._well()
         return found
@@ -292,10 +294,14 @@ class Candidates:
             sealed = (by_grid @ density[solution.kept])[:, None] * sealed
         return np.asarray(sealed / np.maximum(sealed.sum(axis=0, keepdims=True), 1e-300))
 
-    def _unread(self) -> Vector:
-        """The same had nothing been read."""
-        leaks = self.model.problem.leaks
-        return np.asarray(leaks.weights[leaks.beside[0, 0]])
+    def _anew(self) -> float:
+        """What a dry test would tell if none of the gauges had said anything yet. [bit]"""
+        leaks, solution = self.model.problem.leaks, self.model.solution
+        belief, cavity = solution.beliefs[self.at], solution.cavity[self.at]
+        unread = Belief(belief.weights, Tables(None, {}).respond(cavity, leaks.mechanical))
+        by_class = _classes(self.states) * unread.sets
+        outcomes = self._compression(leaks.weights[leaks.beside[0, 0]])
+        return _information(by_class, outcomes)
 
     def _compression(self, areas: Vector) -> Vector:
         """The reading as a share of a healthy one, in bands."""
@@ -331,8 +337,12 @@ class Candidates:
 
     def _information(self, outcomes: Vector) -> float:
         """Expected information about the consequence class, weighted by its rank. [bit]"""
-        joint = np.einsum("kmrp,omrp->ko", self.by_class, outcomes)
-        return float(max((_terms(joint).sum(axis=1) * RANK_WEIGHT).sum(), 0.0))
+        return _information(self.by_class, outcomes)
+
+
+def _information(by_class: Vector, outcomes: Vector) -> float:
+    joint = np.einsum("kmrp,omrp->ko", by_class, outcomes)
+    return float(max((_terms(joint).sum(axis=1) * RANK_WEIGHT).sum(), 0.0))
 
 
 def _terms(joint: Vector) -> Vector:

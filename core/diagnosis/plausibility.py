@@ -101,7 +101,8 @@ def _beside_specification(
 
 def _meant(raw: dict[str, Any], dimension: Dimension, low: float, high: float) -> str | None:
     """The unit in which the same number would make sense, if there is one."""
-    for unit in UNITS[dimension]:
+    system = raw["unit"].partition(".")[0]  # Inch-pounds for foot-pounds before newton metres.
+    for unit in sorted(UNITS[dimension], key=lambda one: not one.startswith(f"{system}.")):
         if unit != raw["unit"]:
             si = Quantity(raw["value"], unit, dimension).si
             if low <= si <= high:

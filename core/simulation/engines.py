@@ -10,30 +10,24 @@ import numpy as np
 from core.engine.layout import PRESETS, arrangement
 from core.engine.sharing import coil_groups
 from core.knowledge import knowledge
+from core.simulation.cases import draw_area
 
-LEAK_FAULTS = (
-    "ring-sealing",
-    "intake-valve-sealing",
-    "exhaust-valve-sealing",
-    "head-gasket-coolant",
-    "piston-damage",
+TWO_STROKE_SHARE = 0.3  # Of singles and twins.
+AIR_COOLED = ("flat-2", "vee-2", "flat-4", "radial-5")
+LEAKING = frozenset(
+    {
+        "ring-sealing",
+        "intake-valve-sealing",
+        "exhaust-valve-sealing",
+        "head-gasket-coolant",
+        "piston-damage",
+    }
 )
-# Median leak area where present and its spread (natural logarithm). [mm2 for each 500 cm3]
-AREAS = {
-    "ring-sealing": (1.3, 0.9),
-    "intake-valve-sealing": (3.0, 1.0),
-    "exhaust-valve-sealing": (3.2, 1.0),
-    "head-gasket-coolant": (0.9, 0.9),
-    "piston-damage": (6.0, 1.0),
-    "head-gasket-between": (3.5, 1.0),
-}
-THRESHOLD = 0.35
-LAYOUTS = tuple(preset for preset in PRESETS if preset.engine["layout"] != "radial")
 
 
 @dataclass
 class CylinderTruth:
-    """What one cylinder really is. Severities run from 0 to 1; leaks are areas."""
+    """What one cylinder really is: its faults, and the leak area of those that leak."""
 
     faults: set[str] = field(default_factory=set)
     leaks: dict[str, float] = field(default_factory=dict)
@@ -48,8 +42,19 @@ class Truth:
     engine_faults: set[str]
     bank_faults: dict[str, str]
     coil: tuple[int, ...]
+    crossed: tuple[int, ...]
     gaskets: dict[tuple[int, int], float]
     test: dict[str, float]
+
+    def shared_on(self, cylinder: int) -> set[str]:
+        """What acts on a cylinder from outside it."""
+        shared = set(self.engine_faults) - {"leads-crossed"}
+        for bank in self.engine.get("banks", []):
+            if cylinder in bank["cylinders"] and bank["name"] in self.bank_faults:
+                shared.add(self.bank_faults[bank["name"]])
+        if cylinder in self.crossed:
+            shared.add("leads-crossed")
+        return shared
 
     def as_document(self) -> dict[str, Any]:
         """The truth in a form that can be written beside the inspection."""
@@ -66,17 +71,10 @@ class Truth:
 
 def draw_truth(random: np.random.Generator) -> Truth:
     """Draw an engine and its faults at the rates the knowledge tables call usual."""
-    preset = LAYOUTS[random.integers(len(LAYOUTS))]
-    engine: dict[str, Any] = {
-        "cycle": "four-stroke",
-        **preset.engine,
-        "fuel_system": str(random.choice(["carburettor", "port"])),
-        "ignition": str(random.choice(["distributor", "coil-on-plug", "wasted-spark"])),
-        "compression_ratio": round(float(random.uniform(7.8, 10.5)), 1),
-    }
+    engine = _engine(random)
     arranged = arrangement(engine)
     cylinders = {number: _cylinder(random, engine) for number in arranged.cylinders}
-    engine_faults = _engine_faults(random, len(arranged.cylinders))
+    engine_faults = _engine_faults(random, engine)
     bank_faults: dict[str, str] = {}
     if len(arranged.banks) > 1 and min(len(bank.cylinders) for bank in arranged.banks) > 1:
         for fault in ("mixture-rich", "mixture-lean"):
@@ -90,13 +88,37 @@ def draw_truth(random: np.random.Generator) -> Truth:
         coil = coils[random.integers(len(coils))].cylinders
         for number in coil:
             cylinders[number].faults.add("ignition-weak")
+    crossed: tuple[int, ...] = ()
+    if "leads-crossed" in engine_faults:
+        chosen = random.choice(arranged.cylinders, size=2, replace=False)
+        crossed = tuple(int(number) for number in chosen)
     between = knowledge().fault("head-gasket-between", "pair").prior
     gaskets = {
-        pair: _area(random, "head-gasket-between")
+        pair: float(draw_area(random, "head-gasket-between", 1)[0])
         for pair in arranged.neighbours
         if random.random() < between
     }
-    return Truth(engine, cylinders, engine_faults, bank_faults, coil, gaskets, _test(random))
+    return Truth(
+        engine, cylinders, engine_faults, bank_faults, coil, crossed, gaskets, _test(random)
+    )
+
+
+def _engine(random: np.random.Generator) -> dict[str, Any]:
+    preset = PRESETS[random.integers(len(PRESETS))]
+    small = preset.engine["cylinders"] <= 2
+    two_stroke = small and random.random() < TWO_STROKE_SHARE
+    injected = not two_stroke and random.random() < 0.5
+    ignition = ["distributor", "coil-on-plug", "wasted-spark"]
+    engine: dict[str, Any] = {
+        **preset.engine,
+        "cycle": "two-stroke" if two_stroke else "four-stroke",
+        "fuel_system": "port" if injected else "carburettor",
+        "ignition": "magneto" if two_stroke else str(random.choice(ignition)),
+        "compression_ratio": round(float(random.uniform(6.2, 8.0 if two_stroke else 10.5)), 1),
+    }
+    if preset.id in AIR_COOLED or two_stroke:
+        engine["cooling"] = "air"
+    return engine
 
 
 def _cylinder(random: np.random.Generator, engine: dict[str, Any]) -> CylinderTruth:
@@ -110,31 +132,22 @@ def _cylinder(random: np.random.Generator, engine: dict[str, Any]) -> CylinderTr
         if alone and fault.id in ("fuel-rich", "fuel-lean"):
             continue
         truth.faults.add(fault.id)
-        if fault.id in LEAK_FAULTS:
-            truth.leaks[fault.id] = _area(random, fault.id)
+        if fault.id in LEAKING:
+            truth.leaks[fault.id] = float(draw_area(random, fault.id, 1)[0])
     return truth
 
 
-def _area(random: np.random.Generator, fault: str) -> float:
-    """A leak area above the threshold from which the fault counts as present."""
-    median, spread = AREAS[fault]
-    while True:
-        area = float(median * np.exp(spread * random.standard_normal()))
-        if area >= THRESHOLD:
-            return min(area, 40.0)
-
-
-def _engine_faults(random: np.random.Generator, cylinders: int) -> set[str]:
+def _engine_faults(random: np.random.Generator, engine: dict[str, Any]) -> set[str]:
+    """At most one of each kind, as the contract's faults exclude each other in practice."""
     found: set[str] = set()
     for fault in knowledge().of_scope("engine"):
-        if fault.group in ("mixture", "ignition", "heat") and fault.id != "leads-crossed":
-            if cylinders == 1 and fault.id in ("ignition-weak", "combustion-overheat"):
-                continue
-            if any(knowledge().fault(f, "engine").group == fault.group for f in found):
-                continue
-            if random.random() < fault.prior:
-                found.add(fault.id)
-        elif fault.id in ("valve-timing", "test-condition") and random.random() < fault.prior:
+        if not fault.possible_on(engine):
+            continue
+        alone = engine["cylinders"] == 1
+        if alone and fault.id in ("ignition-weak", "combustion-overheat", "leads-crossed"):
+            continue
+        taken = any(knowledge().fault(f, "engine").group == fault.group for f in found)
+        if random.random() < fault.prior and not (taken and fault.group != "level"):
             found.add(fault.id)
     return found
 
@@ -144,6 +157,8 @@ def _test(random: np.random.Generator) -> dict[str, float]:
     return {
         "rpm": float(random.uniform(180, 280)),
         "level": float(np.exp(0.06 * random.standard_normal())),
+        "timing": float(np.exp(-0.35 + 0.12 * random.standard_normal())),
+        "spoilt": float(random.uniform(0.3, 0.9)),
         "closed_share": float(random.uniform(0.3, 0.9)),
         "gain": float(random.uniform(0.01, 0.16)),
         "gauge": float(np.exp(0.02 * random.standard_normal())),

@@ -1,191 +1,236 @@
-"""How an inspector records a simulated engine: what the gauge reads, and in which words.
-
-Plugs are first amounts (soot, oil, fuel, heat), then words, and people differ: a shade to the
-next, damp or wet, a crust or a powder.
-"""
+"""How an inspector records a simulated engine: which tests are done, what the gauge reads."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from core.engine.kinematics import Geometry
 from core.knowledge import knowledge
-from core.pressure.cranking import Cranking, settled_gauge_pa
+from core.pressure.cranking import Cranking, gauge_strokes_pa, settled_gauge_pa
+from core.pressure.leakdown import held_pa, restrictor_area_m2
 from core.quantities import PSI_PA
-from core.simulation.engines import CylinderTruth, Truth
+from core.simulation.cases import Case, draw_case
+from core.simulation.engines import Truth
+from core.simulation.signs import Chances, borescope, felt, plug_signs, spark, wet_with
 
-SHADES = ("white", "grey", "tan", "brown", "black")
+CYLINDER_SPREAD, GAUGE_SPREAD, GAUGE_PSI = 0.03, 0.025, 1.0
+BLUNDER = 0.004  # Share of readings that are anything at all.
+TESTER_SPREAD = 0.2
+SUPPLY_PSI, RESTRICTOR_M = 80.0, 0.040 * 0.0254
+HEARD = 0.85
+WELL = ("oil",)
 
 
-def record(
-    truth: Truth, random: np.random.Generator, *, wet: bool = False, plugs: bool = True
-) -> dict[str, Any]:
+@dataclass(frozen=True)
+class Style:
+    """What an inspector does on one engine."""
+
+    plugs: bool = True
+    dry: bool = True
+    wet: bool = False
+    strokes: bool = False
+    leakdown: bool = False
+    balance: bool = False
+    codes: bool = False
+    spark: bool = False
+    borescope: bool = False
+
+
+def draw_style(random: np.random.Generator, engine: dict[str, Any]) -> Style:
+    """Some do a lot, some a little; nobody does nothing."""
+
+    def does(chance: float) -> bool:
+        return bool(random.random() < chance)
+
+    plugs, dry = does(0.9), does(0.9)
+    return Style(
+        plugs=plugs or not dry,
+        dry=dry,
+        wet=dry and does(0.35),
+        strokes=dry and does(0.2),
+        leakdown=does(0.25),
+        balance=does(0.25),
+        codes=engine["fuel_system"] == "port" and does(0.5),
+        spark=does(0.15),
+        borescope=does(0.15),
+    )
+
+
+def record(truth: Truth, random: np.random.Generator, style: Style | None = None) -> dict[str, Any]:
     """An inspection document of a simulated engine.
 
     Parameters
     ----------
     truth : Truth
     random : numpy Generator
-    wet : bool
-        Whether a wet test was done too.
-    plugs : bool
-        Whether the plugs were read.
+    style : Style, optional
+        What is done; drawn if absent.
     """
-    tests = [_compression(truth, random, "dry")]
-    if wet:
-        tests.append(_compression(truth, random, "wet"))
+    style = style or draw_style(random, truth.engine)
+    cases = {
+        number: draw_case(random, one.faults, truth.shared_on(number), leaks=one.leaks)
+        for number, one in sorted(truth.cylinders.items())
+    }
     document: dict[str, Any] = {
         "format": "fiacre-inspection",
         "version": 1,
         "engine": truth.engine,
-        "tests": {"compression": tests},
+        "tests": {"compression": _compression(truth, cases, random, style)},
     }
-    if plugs:
+    missing = {number: bool(random.random() < one.miss[0]) for number, one in cases.items()}
+    tests = document["tests"]
+    if style.plugs or style.borescope:
         document["cylinders"] = [
-            _plug(truth, number, one, random) for number, one in sorted(truth.cylinders.items())
+            {
+                "number": number,
+                **(_plug(case, random) if style.plugs else {}),
+                **({"borescope": _drawn(borescope(case), random)} if style.borescope else {}),
+            }
+            for number, case in cases.items()
         ]
+    if style.leakdown:
+        tests["leakdown"] = [_leakdown(truth, cases, random)]
+    if style.balance:
+        tests["balance"] = [
+            {"cylinder": number, "felt": _choose(felt(is_missing), random)}
+            for number, is_missing in missing.items()
+        ]
+    if style.spark:
+        weak = "ignition-weak" in truth.engine_faults
+        tests["spark"] = [
+            {"cylinder": n, "result": _pick(spark(case), random), "condition": "tester"}
+            for n, case in cases.items()
+            if not weak
+        ]
+    if style.codes:
+        coded = [n for n, miss in missing.items() if random.random() < (0.65 if miss else 0.012)]
+        document["inspection"] = {"trouble_codes": [f"P03{number:02d}" for number in coded]}
     return document
 
 
-def _compression(truth: Truth, random: np.random.Generator, kind: str) -> dict[str, Any]:
-    """Final readings of every cylinder, from the physics."""
-    geometry = Geometry(0.086, 0.086, 0.142, truth.engine["compression_ratio"], 50.0)
+def geometry_of(truth: Truth) -> Geometry:
+    """The cylinder that the gauge is screwed into; its closing angle is the default's."""
+    default = knowledge().pressure["default_geometry"]
+    two_stroke = truth.engine["cycle"] == "two-stroke"
+    name = "exhaust_closing_deg_abdc" if two_stroke else "intake_closing_deg_abdc"
+    return Geometry(0.086, 0.086, 0.142, truth.engine["compression_ratio"], default[name])
+
+
+def level_of(truth: Truth) -> float:
+    """What a healthy cylinder shows today, over what the physics says. [-]"""
     level = truth.test["level"] * truth.test["gauge"]
     if "valve-timing" in truth.engine_faults:
-        level *= float(np.exp(-0.35 + 0.12 * random.standard_normal()))
+        level *= truth.test["timing"]
     if "test-condition" in truth.engine_faults:
-        level *= truth.test["closed_share"]
-    oil = truth.test["closed_share"] if kind == "wet" else 0.0
+        level *= truth.test["spoilt"]
+    return level
+
+
+def leaks_of(truth: Truth, number: int, case: Case) -> tuple[float, float]:
+    """Leak past the rings, and every other, gaskets beside the cylinder included. [mm2]"""
+    beside = sum(area for pair, area in truth.gaskets.items() if number in pair)
+    return float(case.rings[0]), float(case.others[0]) + beside
+
+
+def _compression(
+    truth: Truth, cases: dict[int, Case], random: np.random.Generator, style: Style
+) -> list[dict[str, Any]]:
+    """Readings of every cylinder, from the physics."""
+    geometry, level = geometry_of(truth), level_of(truth)
     baseline = knowledge().pressure["areas"]["healthy"]
-    areas = []
-    for number, one in sorted(truth.cylinders.items()):
-        rings = one.leaks.get("ring-sealing", 0.0)
-        others = sum(area for fault, area in one.leaks.items() if fault != "ring-sealing")
-        others += sum(area for pair, area in truth.gaskets.items() if number in pair)
-        areas.append(baseline + rings * (1 - oil) + others)
+    areas = np.array([leaks_of(truth, number, case) for number, case in cases.items()])
+    own = np.exp(CYLINDER_SPREAD * random.standard_normal(len(areas)))
     cranking = Cranking(rpm=truth.test["rpm"])
-    clean = settled_gauge_pa(geometry, cranking, np.array(areas) * 1e-6) / PSI_PA * level
-    if kind == "wet":
-        clean = clean * (1 + truth.test["gain"])
-    own = np.random.default_rng(int(truth.test["level"] * 1e9) % 2**32)
-    shared = np.exp(0.03 * own.standard_normal(len(areas)))
-    shown = clean * shared * np.exp(0.025 * random.standard_normal(len(areas)))
-    shown = shown + random.normal(0, 1.0, len(areas))
-    readings = [
-        {"cylinder": number, "pressure": {"value": max(round(float(psi)), 0), "unit": "psi"}}
-        for number, psi in zip(sorted(truth.cylinders), shown, strict=True)
-    ]
-    return {"id": f"{kind}-1", "kind": kind, "readings": readings}
+    tests = []
+    for kind, done in (("dry", style.dry), ("wet", style.wet)):
+        if not done:
+            continue
+        oil = truth.test["closed_share"] if kind == "wet" else 0.0
+        leaks = (baseline + areas @ np.array([1 - oil, 1.0])) * 1e-6
+        clean = settled_gauge_pa(geometry, cranking, leaks) / PSI_PA * level * own
+        if kind == "wet":
+            clean = clean * (1 + truth.test["gain"])
+        shown = _shown(clean, random)
+        readings = [
+            {"cylinder": number, "pressure": _psi(psi)}
+            for number, psi in zip(cases, shown, strict=True)
+        ]
+        if kind == "dry" and style.strokes:
+            climbing = gauge_strokes_pa(geometry, cranking, leaks)
+            share = climbing[0] / np.maximum(climbing[-1], 1.0)
+            firsts = shown * np.minimum(share * np.exp(0.04 * random.standard_normal(len(own))), 1)
+            for reading, first in zip(readings, firsts, strict=True):
+                reading["strokes"] = [_psi(first), reading["pressure"]]
+        tests.append({"id": f"{kind}-1", "kind": kind, "readings": readings})
+    return tests
 
 
-def _amounts(truth: Truth, number: int, one: CylinderTruth, random: np.random.Generator) -> Any:
-    """Soot, oil, fuel and heat on one plug, each about 0 to 1 and above."""
-    shared = set(truth.engine_faults)
-    for bank in truth.engine.get("banks", []):
-        if number in bank["cylinders"] and bank["name"] in truth.bank_faults:
-            shared.add(truth.bank_faults[bank["name"]])
-    has = one.faults | shared
-    soot = abs(random.normal(0.12, 0.12)) + (0.4 if random.random() < 0.04 else 0.0)
-    oil, fuel, heat = (abs(random.normal(0, 0.08)) for _ in range(3))
-    steam = 0.0
-    if has & {"fuel-rich", "mixture-rich"}:
-        rich = random.uniform(0.3, 1.0)
-        soot, fuel = soot + rich, fuel + max(rich - 0.6, 0) * 1.6
-    if has & {"fuel-lean", "mixture-lean"}:
-        heat += random.uniform(0.2, 0.9)
-    if "ignition-weak" in has:
-        weak = random.uniform(0.2, 1.0)
-        soot, fuel = soot + 0.5 * weak, fuel + weak
-    if one.faults & {"plug-gap-bridged"}:
-        fuel += random.uniform(0.4, 1.0)
-    if "plug-insulator-cracked" in one.faults:
-        fuel += random.uniform(0.0, 0.6)
-    if "ring-sealing" in one.faults:
-        oil += random.uniform(0, 1.0) * min(one.leaks["ring-sealing"] / 1.5, 1.0)
-    if "valve-stem-oil" in one.faults:
-        oil += random.uniform(0.3, 1.0)
-    if "combustion-overheat" in has:
-        heat += random.uniform(0.6, 1.2)
-    if "ignition-timing" in has:
-        soot, heat = soot + random.uniform(0, 0.5), heat + random.uniform(0, 0.6)
-    if "piston-damage" in one.faults:
-        oil += random.uniform(0, 1.0)
-    if "head-gasket-coolant" in one.faults:
-        steam = random.uniform(0.3, 1.0)
-    if one.faults & {"exhaust-valve-sealing", "intake-valve-sealing"}:
-        soot += random.uniform(0, 0.5)
-    if "plug-fouled" in one.faults:
-        soot += random.uniform(0.4, 0.9)
-    if "plug-wrong-type" in one.faults:
-        soot, heat = soot + random.uniform(0, 0.5), heat + random.uniform(0, 0.5)
-    return soot, oil, fuel, heat, steam
+def _shown(clean: NDArray[np.float64], random: np.random.Generator) -> NDArray[np.float64]:
+    shown = clean * np.exp(GAUGE_SPREAD * random.standard_normal(len(clean)))
+    shown = shown + random.normal(0, GAUGE_PSI, len(clean))
+    anything = random.uniform(0, 1.5 * np.max(clean), len(clean))
+    return np.where(random.random(len(clean)) < BLUNDER, anything, shown)
 
 
-def _plug(
-    truth: Truth, number: int, one: CylinderTruth, random: np.random.Generator
-) -> dict[str, Any]:
+def _psi(value: float) -> dict[str, Any]:
+    return {"value": max(round(float(value)), 0), "unit": "psi"}
+
+
+def _leakdown(truth: Truth, cases: dict[int, Case], random: np.random.Generator) -> dict[str, Any]:
+    """Held pressures and what the ear heard, cylinder by cylinder."""
+    baseline = knowledge().pressure["areas"]["healthy"]
+    restrictor = restrictor_area_m2(RESTRICTOR_M, knowledge().pressure["leakdown"]["discharge"])
+    scale = geometry_of(truth).swept_m3 / 500e-6
+    readings = []
+    for number, case in cases.items():
+        rings, others = leaks_of(truth, number, case)
+        area = (baseline + rings + others) * float(np.exp(random.normal(0, TESTER_SPREAD)))
+        held = held_pa(SUPPLY_PSI * PSI_PA, restrictor, area * 1e-6 * scale)[0] / PSI_PA
+        held = float(np.clip(held + random.normal(0, 1.0), 0, SUPPLY_PSI))
+        exits = {
+            "intake": case.leaks.get("intake-valve-sealing"),
+            "exhaust": case.leaks.get("exhaust-valve-sealing"),
+            "coolant": case.leaks.get("head-gasket-coolant"),
+            "crankcase": case.leaks.get("ring-sealing", case.leaks.get("piston-damage")),
+            "neighbour": 1.0 if any(number in pair for pair in truth.gaskets) else None,
+        }
+        mistaken = {"crankcase": 0.12}
+        heard = [
+            name
+            for name, area in exits.items()
+            if random.random() < (mistaken.get(name, 0.015) if area is None else HEARD)
+        ]
+        readings.append({"cylinder": number, "held": _psi(held), "escapes": heard or ["none"]})
+    return {
+        "id": "leakdown-1",
+        "supply": {"value": SUPPLY_PSI, "unit": "psi"},
+        "restrictor": {"value": 0.04, "unit": "in"},
+        "readings": readings,
+    }
+
+
+def _plug(case: Case, random: np.random.Generator) -> dict[str, Any]:
     """A plug and its well in an inspector's words."""
-    soot, oil, fuel, heat, steam = _amounts(truth, number, one, random)
-    wettest = max(oil, fuel)
-    plug: dict[str, Any] = {}
-    darkness = 2.2 + 2.6 * soot + 1.6 * max(oil - 0.3, 0) - 2.2 * heat - 1.5 * steam
-    shade = int(np.clip(round(darkness + 0.45 * random.standard_normal()), 0, 4))
-    plug["deposit_colour"] = SHADES[shade]
-    if steam > 0.5 and random.random() < 0.3:
-        plug["deposit_colour"] = "green"
-    plug["deposit_texture"] = _texture(soot, oil, heat, steam, random)
-    plug["deposit_amount"] = _amount(soot + oil - steam, random)
-    wet = wettest + 0.1 * random.standard_normal() + (0.3 if steam > 0.6 else 0.0)
-    plug["wetness"] = "wet" if wet > 0.75 else "damp" if wet > 0.45 else "dry"
-    if plug["wetness"] != "dry":
-        what = "oil" if oil > fuel else "fuel"
-        if steam > wettest:
-            what = "coolant"
-        blurred = random.random()
-        plug["wet_with"] = "unknown" if blurred < 0.2 else what
-        if blurred > 0.97:
-            plug["wet_with"] = "oil" if what == "fuel" else "fuel"
-    has = one.faults
-    plug["insulator"] = "sound"
-    if "plug-insulator-cracked" in has:
-        plug["insulator"] = str(random.choice(["cracked-nose", "cracked-body", "chipped"]))
-    elif heat > 0.9 and random.random() < 0.6:
-        plug["insulator"] = "blistered"
-    worn = "plug-worn" in has
-    plug["centre_electrode"] = "rounded" if random.random() < (0.86 if worn else 0.06) else "square"
-    plug["ground_electrode"] = "rounded" if random.random() < (0.75 if worn else 0.05) else "square"
-    plug["gap_bridged"] = "plug-gap-bridged" in has
-    loose = "plug-loose" in has
-    chances = [0.7, 0.25, 0.05] if loose else [0.01, 0.12, 0.87]
-    plug["seating"] = str(random.choice(["loose", "snug", "tight"], p=chances))
-    type_seen = "wrong-heat-range" if "plug-wrong-type" in has else "as-specified"
-    plug["type_match"] = type_seen
-    well = "none"
-    if "well-seal" in has:
-        well = str(random.choice(["trace", "pooled"], p=[0.35, 0.65]))
-    elif random.random() < 0.04:
-        well = "trace"
-    return {"number": number, "well": {"oil": well}, "plug": plug}
+    said = _drawn(plug_signs(case), random)
+    well = {name: said.pop(name) for name in WELL}
+    if said["wetness"] != "dry":
+        said["wet_with"] = _pick(wet_with(case), random)
+    said["gap_bridged"] = said["gap_bridged"] == "yes"
+    return {"well": well, "plug": said}
 
 
-def _texture(
-    soot: float, oil: float, heat: float, steam: float, random: np.random.Generator
-) -> str:
-    if steam > 0.5:
-        return "clean"
-    if heat > 0.55 + 0.1 * random.standard_normal():
-        return str(random.choice(["glaze", "blistered", "clean"], p=[0.45, 0.35, 0.2]))
-    if oil > 0.4 + 0.1 * random.standard_normal():
-        return str(random.choice(["crust", "flake", "powder"], p=[0.65, 0.15, 0.2]))
-    if soot > 0.3:
-        return str(random.choice(["powder", "crust", "flake"], p=[0.9, 0.05, 0.05]))
-    return str(random.choice(["clean", "powder"], p=[0.55, 0.45]))
+def _drawn(signs: dict[str, Chances], random: np.random.Generator) -> dict[str, Any]:
+    return {field: _pick(chances, random) for field, chances in signs.items()}
 
 
-def _amount(thickness: float, random: np.random.Generator) -> str:
-    seen = thickness + 0.12 * random.standard_normal()
-    return (
-        "heavy" if seen > 1.0 else "moderate" if seen > 0.5 else "light" if seen > 0.1 else "none"
-    )
+def _pick(chances: Chances, random: np.random.Generator) -> str:
+    words, rows = chances
+    return words[int(random.choice(len(words), p=rows[0] / rows[0].sum()))]
+
+
+def _choose(chances: Any, random: np.random.Generator) -> str:
+    return _pick((tuple(chances), np.array([list(chances.values())])), random)

@@ -280,6 +280,21 @@ class OutlookTests(SimpleTestCase):
         self.assertGreater(engine["work"]["expected_hours"], 10)
         self.assertGreater(engine["work"]["bad_luck_hours"], engine["work"]["expected_hours"])
 
+    def test_a_house_has_its_own_prices(self):
+        made = document()
+        made["tests"] = {"compression": [compression([150, 152, 90, 151])]}
+        plain = assessed(made)["engine"]["work"]
+        own = {"hourly_rate": 120, "currency": "GBP", "prices": {"bottom-end": {"bad_hours": 90}}}
+        house = assessed(made, house_rules=own)["engine"]["work"]
+        self.assertEqual((house["currency"], house["hourly_rate"]), ("GBP", 120))
+        self.assertAlmostEqual(house["expected_cost"] / plain["expected_cost"], 1.5, delta=0.05)
+        self.assertGreater(house["bad_luck_hours"], plain["bad_luck_hours"] + 20)
+
+    def test_nothing_to_do_and_something_share_the_whole(self):
+        said = assessed(cylinders=plugs(*[SOUND_PLUG] * 4))["cylinders"][0]["consequences"]
+        self.assertGreater(said["none"], 0.7)
+        self.assertLess(said["none"] + said["repair"], 1)
+
     def test_rivals_are_named_until_a_test_settles_them(self):
         dry = compression([150, 151, 90, 149])
         before = assessed(tests={"compression": [dry]})["cylinders"][2]["rivals"]
@@ -287,6 +302,8 @@ class OutlookTests(SimpleTestCase):
         self.assertIn("exhaust valve not sealing", before)
         after = assessed(tests={"compression": [dry, compression([160, 161, 133, 159], "wet")]})
         self.assertEqual(after["cylinders"][2]["rivals"], [])
+        asked = assessed(tests={"compression": [dry]})["warnings"]
+        self.assertIn("/cylinders/3", [one["path"] for one in asked if one["code"] == "incomplete"])
 
     def test_what_was_not_looked_at_is_listed(self):
         said = read([150, 151, 149])

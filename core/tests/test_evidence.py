@@ -1,5 +1,6 @@
 from django.test import SimpleTestCase
 
+from core.diagnosis import assess
 from core.diagnosis.evidence import coded_cylinders, findings, swap_result
 from core.document import check_document
 from core.tests.documents import document, plugs, quantity
@@ -74,6 +75,29 @@ class RunningTests(SimpleTestCase):
             ({}, None),
         ):
             self.assertEqual(swap_result(swap), result)
+
+
+class FirstPuffTests(SimpleTestCase):
+    def puffs(self, *firsts):
+        made = document(len(firsts))
+        readings = [
+            {"cylinder": n, "strokes": [quantity(first, "psi"), quantity(150, "psi")]}
+            for n, first in enumerate(firsts, start=1)
+        ]
+        made["tests"] = {"compression": [{"kind": "dry", "readings": readings}]}
+        return made
+
+    def test_against_the_same_gauge_on_the_other_cylinders(self):
+        said = found(self.puffs(90, 91, 70, 110), "first_puff")
+        self.assertEqual(said, {1: "alike", 2: "alike", 3: "builds", 4: "stays"})
+        self.assertEqual(found(self.puffs(90, 60), "first_puff"), {})
+
+    def test_they_get_little_weight_and_the_user_is_told(self):
+        said = assess(check_document(self.puffs(90, 91, 60, 92)))
+        rings = next(f for f in said["cylinders"][2]["faults"] if f["fault"] == "ring-sealing")
+        weights = [one["weight"] for one in rings["because"] if "first puff" in one["finding"]]
+        self.assertTrue(0 < weights[0] < 1)
+        self.assertIn("first-puff", [one["code"] for one in said["warnings"]])
 
 
 class ListTests(SimpleTestCase):

@@ -24,6 +24,17 @@ class ExpectationTests(SimpleTestCase):
         self.assertEqual(spread, sorted(spread))
         self.assertLess(spread[0], spread[2] / 3)
 
+    def test_what_is_unknown_widens_the_answer(self):
+        made = document(4, compression_ratio=9.0)
+        spread = expected(made).log_sd
+        known = (
+            expected(made, cranking_rpm=220),
+            expected(made, engine_temperature="warm"),
+            expected(document(4, compression_ratio=9.0, intake_closing_deg_abdc=48)),
+        )
+        for one in known:
+            self.assertLess(one.log_sd, spread - 0.002)
+
     def test_a_range_is_expected_at_its_middle(self):
         given = {"compression_min": quantity(140, "psi"), "compression_max": quantity(160, "psi")}
         said = expected(document(specification=given))

@@ -78,6 +78,21 @@ class NextTestTests(SimpleTestCase):
         self.assertEqual([sorted(one["cylinders"]) for one in orders], [[2, 3]])
         self.assertNotIn("firing-order", [one["test"] for one in following(low_on_three())])
 
+    def test_a_spoilt_test_is_done_again(self):
+        made = document(4, specification={"compression_min": {"value": 150, "unit": "psi"}})
+        made["tests"] = {"compression": [compression([75, 76, 74, 75], throttle="closed")]}
+        again = next(one for one in following(made) if one["test"] == "compression")
+        self.assertEqual(again["cylinders"], [1, 2, 3, 4])
+        self.assertIn("throttle open", again["reason"])
+
+    def test_nothing_turns_before_a_missing_piece_is_found(self):
+        made = document(4)
+        made["cylinders"] = plugs(SOUND_PLUG, {**SOUND_PLUG, "ground_electrode": "missing"})
+        listed = following(made)
+        self.assertEqual((listed[0]["test"], listed[0]["cylinders"]), ("borescope", [2]))
+        turning = {"compression", "leakdown", "balance", "reread", "spark"}
+        self.assertFalse(turning & {one["test"] for one in listed})
+
     def test_what_was_done_is_not_proposed_again(self):
         made = low_on_three(spark=[{"cylinder": n, "result": "strong"} for n in range(1, 5)])
         self.assertNotIn("spark", [one["test"] for one in following(made)])

@@ -13,8 +13,33 @@ from core.pressure.cranking import (
     settled_gauge_pa,
 )
 from core.pressure.orifice import AIR_R, mass_flux
+from core.pressure.response import response_table
 
 ENGINE = Geometry(0.086, 0.086, 0.143, 9.0, 50.0)
+
+
+class ResponseTableTests(SimpleTestCase):
+    def setUp(self):
+        self.table = response_table(
+            {"cycle": "four-stroke"}, Cranking(), closed_share=0.6, oil_share=0.07
+        )
+
+    def test_the_gauge_cannot_tell_one_path_from_another_but_by_oil(self):
+        rings, valve = self.table["rings"], self.table["exhaust"]
+        np.testing.assert_array_equal(rings.final, valve.final)
+        np.testing.assert_array_equal(rings.first_over_final, valve.first_over_final)
+        np.testing.assert_allclose(valve.wet_gain, 0.07, atol=1e-12)
+        self.assertAlmostEqual(rings.wet_gain[0], 0.07, delta=1e-12)
+        self.assertGreater(rings.wet_gain[10], 0.15)
+
+    def test_a_leak_lowers_the_reading_and_lets_less_build(self):
+        rings = self.table["rings"]
+        self.assertTrue(np.all(np.diff(rings.final) < 1e-6))
+        self.assertTrue(np.all(np.diff(rings.first_over_final[:20]) > -1e-6))
+
+    def test_a_share_outside_its_range_is_refused(self):
+        with self.assertRaises(OutOfRange):
+            response_table({"cycle": "four-stroke"}, Cranking(), closed_share=1.2, oil_share=0)
 
 
 class AtmosphereTests(SimpleTestCase):

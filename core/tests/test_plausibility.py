@@ -35,6 +35,11 @@ class GapTests(SimpleTestCase):
             with self.subTest(value=value, unit=unit):
                 self.assertEqual(warned(gapped(value, unit), "unit-slip"), [])
 
+    def test_a_gap_far_off_in_another_unit_than_the_specification_is_asked_about(self):
+        slips = warned(gapped(0.03, "in", gap_max=quantity(0.6, "mm")), "unit-slip")
+        self.assertIn("0.76 mm beside 0.6 mm", slips[0]["text"])
+        self.assertEqual(warned(gapped(0.024, "in", gap_max=quantity(0.6, "mm")), "unit-slip"), [])
+
     def test_a_slip_is_no_evidence(self):
         made = gapped(0.7, "in", gap_max=quantity(0.7, "mm"))
         without = gapped(0.7, "mm", gap_max=quantity(0.7, "mm"))
@@ -82,6 +87,31 @@ class ReadingTests(SimpleTestCase):
 
 
 class RecordTests(SimpleTestCase):
+    # Common practice, no source: inch-pounds for foot-pounds; 18 lbf.ft is a usual 14 mm figure.
+    def test_a_torque_in_the_wrong_unit_is_asked_about(self):
+        for value, unit, meant in ((180, "lbf.ft", "180 lbf.in"), (18, "lbf.in", "18 lbf.ft")):
+            made = document(specification={"torque_new": quantity(value, unit)})
+            slips = warned(made, "unit-slip")
+            self.assertEqual([one["path"] for one in slips], ["/engine/specification/torque_new"])
+            self.assertIn(f"was {meant}", slips[0]["text"])
+        usual = document(specification={"torque_new": quantity(18, "lbf.ft")})
+        self.assertEqual(warned(usual, "unit-slip"), [])
+
+    def test_a_code_for_a_cylinder_that_is_not_there_is_asked_about(self):
+        made = document(4)
+        made["inspection"] = {"trouble_codes": ["P0306", "P0302"]}
+        self.assertEqual(len(warned(made, "numbering")), 1)
+
+    def test_banks_that_do_not_fit_the_firing_order_are_asked_about(self):
+        order = [1, 8, 4, 3, 6, 5, 7, 2]
+        for left, right, asked in (
+            ([1, 3, 5, 7], [2, 4, 6, 8], 0),  # Common practice, no source: this order's own banks.
+            ([1, 8, 4, 3], [6, 5, 7, 2], 1),
+        ):
+            banks = [{"name": "l", "cylinders": left}, {"name": "r", "cylinders": right}]
+            made = document(8, "vee", banks=banks, firing_order=order)
+            self.assertEqual(len(warned(made, "numbering")), asked)
+
     def test_dry_and_wet_with_something_cannot_be(self):
         made = document()
         made["cylinders"] = plugs({"wetness": "dry", "wet_with": "oil"})

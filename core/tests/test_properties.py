@@ -69,6 +69,13 @@ def documents(draw):
     for kind in draw(st.lists(st.sampled_from(["dry", "wet"]), max_size=2)):
         values = draw(st.lists(PSI, min_size=1, max_size=count))
         made["tests"]["compression"].append(compression(values, kind))
+    for name, field, choices in (
+        ("spark", "result", words.SPARK),
+        ("balance", "felt", words.FELT),
+        ("reread", "result", words.REREAD),
+    ):
+        if draw(st.booleans()):
+            made["tests"][name] = [{"cylinder": 1, field: draw(st.sampled_from(choices))}]
     if draw(st.booleans()):
         readings = [
             {
@@ -84,7 +91,7 @@ def documents(draw):
 
 class AnyDocumentTests(SimpleTestCase):
     @given(documents())
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=150, deadline=None)
     def test_probabilities_stay_proper_and_nothing_breaks(self, made):
         said = assess(check_document(made))
         for place in (said["engine"], *said["cylinders"]):
@@ -131,8 +138,46 @@ class AnyDocumentTests(SimpleTestCase):
                 )
             self.assertEqual(one["grade"], other["grade"])
 
+    @given(documents(), st.randoms(use_true_random=False))
+    @settings(max_examples=20, deadline=None)
+    def test_numbering_cylinders_otherwise_never_changes_the_answer(self, made, shuffler):
+        numbers = list(range(1, made["engine"]["cylinders"] + 1))
+        renamed = dict(zip(numbers, shuffler.sample(numbers, len(numbers)), strict=True))
+        # Where they sit and in what order they fire is told, so that only the names differ.
+        if made["engine"]["layout"] == "inline":
+            made["engine"]["banks"] = [{"name": "block", "cylinders": numbers}]
+        made["inspection"]["trouble_codes"] = []
+        other = deepcopy(made)
+        for bank in other["engine"].get("banks", []):
+            bank["cylinders"] = [renamed[number] for number in bank["cylinders"]]
+        for record in other.get("cylinders", []):
+            record["number"] = renamed[record["number"]]
+        for test in (*other["tests"]["compression"], *other["tests"].get("leakdown", [])):
+            for reading in test["readings"]:
+                reading["cylinder"] = renamed[reading["cylinder"]]
+        for name in ("spark", "balance", "reread"):
+            for item in other["tests"].get(name, []):
+                item["cylinder"] = renamed[item["cylinder"]]
+        once, again = (assess(check_document(one), explain=False) for one in (made, other))
+        for one in once["cylinders"]:
+            one["number"] = renamed[one["number"]]
+        once["cylinders"].sort(key=lambda one: one["number"])
+        self.assert_alike(once, again)
+
 
 class MoreOfTheSameTests(SimpleTestCase):
+    @given(st.integers(0, 3), st.sampled_from(["spark", "balance"]))
+    @settings(max_examples=8, deadline=None)
+    def test_a_second_sign_of_a_weak_spark_never_acquits_it(self, at, second):
+        made = document(4, ignition="coil-on-plug", fuel_system="port")
+        made["inspection"] = {"trouble_codes": [f"P030{at + 1}"]}
+        before = assess(check_document(deepcopy(made)), explain=False)
+        signs = {"spark": {"result": "weak"}, "balance": {"felt": "none"}}
+        made["tests"] = {second: [{"cylinder": at + 1, **signs[second]}]}
+        after = assess(check_document(made), explain=False)
+        chances = [probability(said, "ignition-weak", at + 1) for said in (before, after)]
+        self.assertGreater(chances[1], chances[0])
+
     @given(st.floats(60, 130), st.floats(1, 12))
     @settings(max_examples=25, deadline=None)
     def test_a_lower_reading_never_argues_for_the_cylinder(self, low, step):
