@@ -62,6 +62,6 @@ def draw(chance: Array, true: Array, bins: Array, path: Path) -> None:
         pen.ellipse([x - 5, y - 5, x + 5, y + 5], fill=MARK)
     pen.text((MARGIN, 24), "How often a claim held true, against what it claimed", INK, font)
     pen.text((MARGIN, 44), f"{len(chance)} claims; bars: how many in each bin", SOFT, font)
-    pen.text((SIDE - 60, base + 2), "claimed probability", INK, font)
+    pen.text((MARGIN + SIDE - 140, MARGIN + SIDE + 26), "claimed probability", SOFT, font)
     path.parent.mkdir(parents=True, exist_ok=True)
     image.save(path, optimize=True)

@@ -380,7 +380,7 @@ class Assessor:
         ]
         band = {
             name: {
-                "value": round(from_si(pressure, unit, Dimension.PRESSURE).value, 1),
+                "value": float(f"{from_si(pressure, unit, Dimension.PRESSURE).value:.3g}"),
                 "unit": unit,
             }
             for name, pressure in (("low", expected.low_pa), ("high", expected.high_pa))

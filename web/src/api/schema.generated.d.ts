@@ -222,9 +222,7 @@ export interface components {
         };
         Bank: {
             name: string;
-            faults: {
-                [key: string]: unknown;
-            }[];
+            faults: components["schemas"]["Fault"][];
         };
         BatchRequest: {
             observations: components["schemas"]["SaidRequest"][];
@@ -864,6 +862,14 @@ export interface components {
                     name?: string;
                     /** @enum {unknown} */
                     compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
+                    hourly_rate?: number;
+                    currency?: string;
+                    prices?: {
+                        [key: string]: {
+                            hours?: number;
+                            bad_hours?: number;
+                        };
+                    };
                     minutes?: {
                         [key: string]: number;
                     };
@@ -930,6 +936,7 @@ export interface components {
             fault: string;
             /** Format: double */
             probability: number;
+            because: components["schemas"]["Because"][];
         };
         Person: {
             name: string;
@@ -1026,6 +1033,13 @@ export interface components {
             expected_hours: number;
             /** Format: double */
             bad_luck_hours: number;
+            /** Format: double */
+            hourly_rate: number;
+            currency: string;
+            /** Format: double */
+            expected_cost: number;
+            /** Format: double */
+            bad_luck_cost: number;
             note: string;
         };
     };

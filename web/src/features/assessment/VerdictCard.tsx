@@ -1,6 +1,6 @@
 import type { Assessment } from "../../api/client";
 import { GradeMark, GRADE_WORDS } from "./GradeMark";
-import { unbroken, useWords } from "./words";
+import { money, unbroken, useWords } from "./words";
 
 const RUN_WORDS = {
   yes: "May run.",
@@ -50,8 +50,10 @@ export function VerdictCard({ assessment, onChoose }: Props) {
       </p>
       {engine.work.expected_hours >= 1 && (
         <p className="caption" title={engine.work.note}>
-          Work to expect: about {Math.round(engine.work.expected_hours)} h, with bad luck{" "}
-          {Math.round(engine.work.bad_luck_hours)} h. No quotation.
+          To expect: about {Math.round(engine.work.expected_hours)} h,{" "}
+          {money(engine.work.expected_cost, engine.work.currency)}; with bad luck (one in ten){" "}
+          {Math.round(engine.work.bad_luck_hours)} h, {money(engine.work.bad_luck_cost, engine.work.currency)}. No
+          quotation.
         </p>
       )}
       {next_tests[0] ? (

@@ -1,5 +1,6 @@
 export { GradeMark, GRADE_WORDS } from "./GradeMark";
 export { Reasons } from "./Reasons";
+export { SharedReasons, sharedIsLikelier } from "./SharedReasons";
 export { Schools } from "./Schools";
 export { VerdictCard } from "./VerdictCard";
 export { Warnings } from "./Warnings";

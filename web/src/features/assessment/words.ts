@@ -8,6 +8,9 @@ export interface Words {
   grades: string;
 }
 
+/** A fault counts as raised when it is this much likelier than before anything was looked at. */
+export const RAISED = 1.5;
+
 /** What faults and tests are called; their ids until the names arrive. */
 export function useWords(): Words {
   const { data } = useQuery({
@@ -35,4 +38,9 @@ export function percent(chance: number): string {
   if (chance > 0.99) return "over 99 %";
   if (chance < 0.01) return "under 1 %";
   return `${Math.round(chance * 100)}\u00a0%`;
+}
+
+/** 1234.5 as "1,200 EUR": as rounded as the core gives it. */
+export function money(amount: number, currency: string): string {
+  return `${amount.toLocaleString("en-GB", { maximumFractionDigits: 0 })}\u00a0${currency}`;
 }

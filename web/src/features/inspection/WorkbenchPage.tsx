@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import { Mark } from "../../app/Frame";
 import { ThemeSwitch } from "../../app/ThemeSwitch";
 import { Button } from "../../primitives/Button";
-import { Reasons, VerdictCard, Warnings } from "../assessment";
+import { Reasons, SharedReasons, sharedIsLikelier, VerdictCard, Warnings } from "../assessment";
 import { CompressionEntry } from "../compression";
 import { EnginePlan } from "../engine";
 import { PlugEntry } from "../plug";
@@ -44,6 +44,7 @@ export function WorkbenchPage() {
   }
   const { assessment } = inspection;
   const own = assessment.cylinders.find((one) => one.number === cylinder);
+  const sharedFirst = sharedIsLikelier(assessment, own);
   const record = document.cylinders?.find((one) => one.number === cylinder) ?? { number: cylinder };
   const disabled = !mayWrite(person);
   const recordHere = (entries: readonly (readonly [string, unknown])[]) =>
@@ -117,7 +118,9 @@ export function WorkbenchPage() {
             <VerdictCard assessment={assessment} onChoose={choose} />
           </div>
           <aside className="order-4 grid min-w-0 content-start gap-3">
-            {own && <Reasons cylinder={own} assessment={assessment} />}
+            {sharedFirst && <SharedReasons assessment={assessment} />}
+            {own && <Reasons cylinder={own} />}
+            {!sharedFirst && <SharedReasons assessment={assessment} />}
             <Warnings warnings={assessment.warnings} />
           </aside>
         </div>

@@ -1,0 +1,81 @@
+import { Accordion } from "radix-ui";
+import type { CylinderAssessment } from "../../api/client";
+import { percent, unbroken } from "./words";
+
+type Because = CylinderAssessment["faults"][number]["because"];
+
+const SHOWN = 8;
+
+/** The size of each argument: bits as a bar and a figure, for to the right, against to the left. */
+function Weighing({ because }: { because: Because }) {
+  const most = Math.max(2, ...because.map((one) => Math.abs(one.weight)));
+  return (
+    <ul className="grid gap-1 text-sm">
+      {because.map((one) => {
+        const speaks = one.weight > 0 ? "for" : "against";
+        const share = (Math.abs(one.weight) / most) * 50;
+        return (
+          <li
+            key={`${one.path} ${one.finding}`}
+            className="grid grid-cols-[3.2rem_1fr_64px_2.6rem] items-center gap-1"
+          >
+            <b className="caption">{speaks}</b>
+            <span>{unbroken(one.finding)}</span>
+            <span className="relative h-4" aria-hidden="true">
+              <i className="absolute inset-y-0 left-1/2 border-l border-soft" />
+              <i
+                className={`absolute inset-y-0.5 ${one.weight > 0 ? "bg-rust" : "bg-teal"}`}
+                style={one.weight > 0 ? { left: "50%", width: `${share}%` } : { right: "50%", width: `${share}%` }}
+              />
+            </span>
+            <span className="caption text-right" title="bits: each doubles the odds, or halves them">
+              {Math.abs(one.weight).toFixed(1)}
+              <span className="sr-only"> bits {speaks}</span>
+            </span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+interface Props {
+  id: string;
+  label: string;
+  probability: number;
+  /** Whether it is likelier than before anything was looked at. */
+  raised: boolean;
+  because: Because;
+}
+
+/** One fault in a list that opens to what speaks for and against it. */
+export function FaultReasons({ id, label, probability, raised, because }: Props) {
+  return (
+    <Accordion.Item value={id}>
+      <Accordion.Header>
+        <Accordion.Trigger className="group target flex min-h-9 w-full items-center gap-2 text-left">
+          <span className="relative h-2.5 w-16 shrink-0 overflow-hidden rounded-full bg-wash" aria-hidden="true">
+            <i
+              className={`absolute inset-y-0 left-0 ${raised ? "bg-rust" : "bg-soft"}`}
+              style={{ width: `${Math.max(probability * 100, 2)}%` }}
+            />
+          </span>
+          <span className={`w-16 shrink-0 text-right ${raised ? "font-bold" : "text-soft"}`}>
+            {percent(probability)}
+          </span>
+          <span className={raised ? "font-medium" : "text-soft"}>{label}</span>
+          <span className="caption ml-auto group-data-[state=open]:hidden">why</span>
+        </Accordion.Trigger>
+      </Accordion.Header>
+      <Accordion.Content className="pb-2 pl-2">
+        {because.length > 0 ? (
+          <Weighing because={because.slice(0, SHOWN)} />
+        ) : (
+          <p className="text-sm text-soft">
+            Nothing recorded speaks for or against it; this is how often it occurs anyway.
+          </p>
+        )}
+      </Accordion.Content>
+    </Accordion.Item>
+  );
+}
