@@ -121,7 +121,7 @@ def _gaps(document: dict[str, Any], doubted: frozenset[str]) -> Iterator[Finding
     """Each gap against the specification, or else against the other plugs' middle."""
     measured: dict[int, dict[str, Any]] = {}
     for record in document.get("cylinders", []):
-        gap = record.get("plug", {}).get("gap")
+        gap = gap_of(record.get("plug", {}))
         if gap and f"/cylinders/{record['number']}/plug/gap" not in doubted:
             measured[record["number"]] = gap
     wanted = specified_gap_mm(document)
@@ -142,6 +142,15 @@ def _gaps(document: dict[str, Any], doubted: frozenset[str]) -> Iterator[Finding
         )
         spoken = Quantity.read(gap, Dimension.LENGTH).spoken()
         yield _finding(number, "gap_ratio", band, f"/cylinders/{number}/plug/gap", spoken)
+
+
+def gap_of(plug: dict[str, Any]) -> dict[str, Any] | None:
+    """A plug's gap as measured, or else the middle of a blade that passes and one that does not."""
+    if "gap" in plug or not {"gap_passes", "gap_refuses"} <= plug.keys():
+        given: dict[str, Any] | None = plug.get("gap")
+        return given
+    passes, refuses = length_mm(plug["gap_passes"]), length_mm(plug["gap_refuses"])
+    return {"value": (passes + refuses) / 2, "unit": "mm"} if passes <= refuses else None
 
 
 def specified_gap_mm(document: dict[str, Any]) -> float | None:

@@ -27,6 +27,16 @@ class GapTests(SimpleTestCase):
     def test_against_the_others_where_nothing_is_specified(self):
         self.assertEqual(self.gaps(0.7, 0.7, 0.71, 0.95)[4], "wide")
 
+    # Common practice, no source: 0.032 in passes and 0.035 in does not: 0.0335 in, 0.851 mm.
+    def test_a_pair_of_blades_brackets_the_gap(self):
+        made = document(1, "single", specification={"gap_max": quantity(0.7, "mm")})
+        blades = {"gap_passes": quantity(0.032, "in"), "gap_refuses": quantity(0.035, "in")}
+        made["cylinders"] = plugs(blades)
+        self.assertEqual(found(made, "gap_ratio"), {1: "wide"})
+        blades = {"gap_passes": quantity(0.035, "in"), "gap_refuses": quantity(0.032, "in")}
+        made["cylinders"] = plugs(blades)
+        self.assertEqual(found(made, "gap_ratio"), {})
+
     def test_two_plugs_alone_say_nothing_of_each_other(self):
         self.assertEqual(self.gaps(0.7, 0.95), {})
 
