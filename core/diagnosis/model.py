@@ -228,7 +228,7 @@ def _shifted_grids(
 def bank_shifts(
     document: dict[str, Any], arranged: Arrangement, read: list[Reading]
 ) -> list[BankShift]:
-    """Banks that read so far below the others that their own valve timing may have slipped.
+    """Banks of which every cylinder reads low: their own valve timing may have slipped.
 
     The readings place the shifts to reckon with and weigh nothing.
     """
@@ -246,9 +246,8 @@ def bank_shifts(
         others = [log for cylinder, log in logs.items() if cylinder not in bank.cylinders]
         if len(own) < 2 or len(others) < 2:
             continue
-        middle = median(own) - median(others)
-        if middle < LEAST_SHIFT:
-            shifts, weights = timing_shifts(middle)
+        if max(own) - median(others) < LEAST_SHIFT:
+            shifts, weights = timing_shifts(median(own) - median(others))
             found.append(BankShift(bank.name, bank.cylinders, shifts, weights))
     return found
 

@@ -33,8 +33,8 @@ def mass_flux(
     equation numbers from memory.
     """
     up = np.asarray(upstream_pa, dtype=np.float64)
-    ratio = np.clip(np.asarray(downstream_pa, dtype=np.float64) / up, CRITICAL_RATIO, 1.0)
-    root = ratio ** (2 / GAMMA) - ratio ** ((GAMMA + 1) / GAMMA)
-    flow = np.sqrt(2 * GAMMA / (GAMMA - 1) * np.maximum(root, 0.0))
-    flux: NDArray[np.float64] = up / np.sqrt(AIR_R * np.asarray(upstream_k)) * flow
-    return flux
+    ratio = np.minimum(np.maximum(np.asarray(downstream_pa) / up, CRITICAL_RATIO), 1.0)
+    squared = ratio ** (2 / GAMMA)
+    root = squared - squared * ratio ** ((GAMMA - 1) / GAMMA)
+    flow = np.sqrt(2 * GAMMA / (GAMMA - 1) / AIR_R * np.maximum(root, 0.0) / upstream_k)
+    return np.asarray(up * flow, dtype=np.float64)
