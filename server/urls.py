@@ -3,7 +3,7 @@
 from django.urls import path, re_path
 
 from server.engines import views as engines
-from server.front.views import page
+from server.front.views import page, worker
 from server.inspections import views as inspections
 from server.shops import views as shops
 
@@ -22,6 +22,7 @@ urlpatterns = [
         "api/inspections/<uuid:inspection_id>/observations",
         inspections.ObservationsView.as_view(),
     ),
+    path("sw.js", worker),
     re_path(r"^(?!api/|static/).*$", page),
 ]
 handler404 = "server.api.errors.not_found"

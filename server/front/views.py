@@ -24,6 +24,15 @@ def built() -> dict[str, Any]:
 
 
 @require_safe
+def worker(request: HttpRequest) -> HttpResponse:
+    """The service worker, from the root: only so may it answer for every page."""
+    script = (settings.BUILT_FRONT / "sw.js").read_text("utf-8")
+    return HttpResponse(
+        script, content_type="text/javascript", headers={"Cache-Control": "no-cache"}
+    )
+
+
+@require_safe
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
     return render(request, "page.html", {"entry": built()})

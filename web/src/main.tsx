@@ -13,6 +13,12 @@ const queries = new QueryClient({
   defaultOptions: { queries: { staleTime: 15_000, retry: 1, refetchOnWindowFocus: true } },
 });
 
+if ("serviceWorker" in navigator) {
+  void navigator.serviceWorker.register("/sw.js", { scope: "/" }).catch(() => {
+    // Without it everything works but opening a page with no network.
+  });
+}
+
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

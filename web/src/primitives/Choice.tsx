@@ -7,6 +7,10 @@ export interface Option<V extends string> {
   swatch?: string;
 }
 
+/** How a word looks that can be chosen. */
+export const TOGGLE =
+  "target flex min-h-9 items-center gap-1.5 rounded-md border border-line bg-sheet px-2 text-sm hover:border-soft data-[state=on]:border-teal data-[state=on]:bg-teal data-[state=on]:font-medium data-[state=on]:text-on-teal disabled:opacity-60";
+
 interface Props<V extends string> {
   label: string;
   options: readonly Option<V>[];
@@ -38,7 +42,7 @@ export function Choice<V extends string>({ label, options, value, onChange, disa
           <ToggleGroup.Item
             key={option.value}
             value={option.value}
-            className="target flex min-h-9 items-center gap-1.5 rounded-md border border-line bg-sheet px-2 text-sm hover:border-soft data-[state=on]:border-teal data-[state=on]:bg-teal data-[state=on]:font-medium data-[state=on]:text-on-teal disabled:opacity-60"
+            className={TOGGLE}
           >
             {option.swatch && (
               <span

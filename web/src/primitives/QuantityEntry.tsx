@@ -11,6 +11,8 @@ interface Props<U extends string> {
   error?: string | undefined;
   /** What an empty field means. */
   absent?: string;
+  /** Enter gives the keyboard back to the page. */
+  leaveOnEnter?: boolean;
 }
 
 /** A number as it is read, in the unit it is read in; kept when the field is left or on Enter. */
@@ -23,12 +25,15 @@ export function QuantityEntry<U extends string>({
   disabled,
   error,
   absent = "not looked at",
+  leaveOnEnter = false,
 }: Props<U>) {
   const id = useId();
   const entry = useQuantityEntry(value, fallback, onChange);
   const wrong = entry.error ?? error;
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === "Enter") entry.commit();
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key !== "Enter") return;
+    if (leaveOnEnter) event.currentTarget.blur();
+    else entry.commit();
   };
   return (
     <div>

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../../api/client";
+import { askOrRecall } from "../../storage/kept";
 
 export interface Words {
   fault: (id: string, scope?: string) => string;
@@ -15,8 +16,9 @@ export const RAISED = 1.5;
 export function useWords(): Words {
   const { data } = useQuery({
     queryKey: ["vocabulary"],
-    queryFn: () => take(api.GET("/api/vocabulary")),
+    queryFn: () => askOrRecall("vocabulary", () => take(api.GET("/api/vocabulary"))),
     staleTime: Infinity,
+    networkMode: "always",
   });
   const find = (id: string, scope: string) =>
     data?.faults.find((fault) => fault.id === id && fault.scope === scope);

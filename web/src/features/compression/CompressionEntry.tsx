@@ -1,70 +1,115 @@
 import { useRef, useState } from "react";
-import type { Assessment, Document } from "../../api/client";
+import type { Assessment } from "../../api/client";
+import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
-import { SelectField, TextField } from "../../primitives/Field";
+import { SelectField } from "../../primitives/Field";
+import { FieldEntry, PRESSURE_UNITS, type Field, type Recorder } from "../record";
 import { Schools } from "../assessment";
 import { PressureRow } from "./PressureRow";
-import { drawnPsi, dryTest, PRESSURE_UNITS, type Pressure, type PressureUnit } from "./useCompressionTest";
+import { drawnPsi, nextTest, testOf, type Kind, type Pressure, type PressureUnit } from "./useCompressionTest";
 
-const TEMPERATURES = [
-  { value: "cold", label: "cold" },
-  { value: "warm", label: "warm" },
-  { value: "hot", label: "hot" },
+const KINDS = [
+  { value: "dry", label: "dry" },
+  { value: "wet", label: "wet, with oil" },
 ] as const;
-const THROTTLES = [
-  { value: "open", label: "held open" },
-  { value: "closed", label: "closed" },
-] as const;
+const CAUTION =
+  "Fuel and ignition off, all plugs out, throttle held open, battery full; the same number of strokes for each. Never crank with fuel and open plug holes near a spark.";
+const WET_CAUTION = "About 1 mL of oil for each 100 cm³, never enough to fill the chamber, the same dose in each.";
 
-interface Props {
-  document: Document;
-  assessment: Assessment;
-  onRecord: (entries: readonly (readonly [string, unknown])[]) => void;
-  onChoose: (cylinder: number) => void;
-  disabled: boolean;
-  problem: (path: string) => string | undefined;
+/** What was the same for every cylinder of a test, asked once. */
+function conditions(base: string, kind: Kind): readonly Field[] {
+  const temperature = [
+    { value: "cold", label: "cold" },
+    { value: "warm", label: "warm" },
+    { value: "hot", label: "hot" },
+  ];
+  const throttle = [
+    { value: "open", label: "held open" },
+    { value: "closed", label: "closed" },
+  ];
+  const shared: Field[] = [
+    { kind: "choice", path: `${base}/engine_temperature`, label: "Engine", options: temperature },
+    { kind: "choice", path: `${base}/throttle`, label: "Throttle", options: throttle },
+    { kind: "number", path: `${base}/cranking_rpm`, label: "Cranking speed, rpm" },
+    { kind: "number", path: `${base}/puffs`, label: "Strokes, the same for each" },
+  ];
+  const oil: Field = {
+    kind: "quantity",
+    path: `${base}/oil`,
+    label: "Oil in each",
+    units: [
+      { value: "mL", label: "mL" },
+      { value: "fl-oz", label: "fl oz" },
+    ],
+  };
+  return kind === "wet" ? [...shared, oil] : shared;
 }
 
-/** The dry test, typed straight down the row; bars compare at once. */
-export function CompressionEntry({ document, assessment, onRecord, onChoose, disabled, problem }: Props) {
-  const dry = dryTest(document);
+interface Props {
+  recorder: Recorder;
+  assessment: Assessment;
+  onChoose: (cylinder: number) => void;
+}
+
+/** A test typed straight down the row; bars compare at once, a wet one against its dry one. */
+export function CompressionEntry({ recorder, assessment, onChoose }: Props) {
+  const { document, onRecord, disabled, problem } = recorder;
+  const [kind, setKind] = useState<Kind>("dry");
+  const [again, setAgain] = useState(false);
+  const test = again ? nextTest(document, kind) : testOf(document, kind);
+  const dry = testOf(document, "dry");
   const fields = useRef(new Map<number, HTMLInputElement>());
   const numbers = Array.from({ length: document.engine.cylinders }, (_, index) => index + 1);
-  const readings = numbers.map(dry.reading);
   const [chosenUnit, setUnit] = useState<PressureUnit | "">("");
-  const used = readings.find((reading) => reading !== undefined)?.unit;
+  const used = numbers.map((number) => test.reading(number) ?? dry.reading(number)).find(Boolean)?.unit;
   const unit = chosenUnit || used || document.engine.specification?.compression_min?.unit || "psi";
-  const set = (path: string, value: unknown) => onRecord([...dry.opening, [`${dry.base}/${path}`, value]]);
   const { expected } = assessment.compression;
-  const values = readings.map((reading) => (reading ? drawnPsi(reading) : 0));
+  const values = numbers.map((number) => test.reading(number)).map((one) => (one ? drawnPsi(one) : 0));
   const low = drawnPsi(expected.low as Pressure);
   const high = drawnPsi(expected.high as Pressure);
   const most = Math.max(high, ...values) * 1.04;
   const failing = assessment.compression.rules.find((rule) => rule.decides)?.failing ?? [];
   const move = (from: number, step: number) => fields.current.get(from + step)?.focus();
+  const begun = (entries: Parameters<typeof onRecord>[0]) => {
+    onRecord([...test.opening, ...entries]);
+    setAgain(false);
+  };
+  const asked = { ...recorder, onRecord: begun };
   return (
     <div className="grid gap-5 xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
       <div>
-        <div className="mb-2 w-28">
-          <SelectField
-            label="Gauge reads in"
-            value={unit}
-            options={PRESSURE_UNITS}
-            onChange={(next) => setUnit(next)}
+        <div className="mb-2 flex flex-wrap items-end gap-3">
+          <Choice
+            label="Test"
+            options={KINDS}
+            value={kind}
+            onChange={(next) => {
+              setKind(next ?? kind);
+              setAgain(false);
+            }}
           />
+          <div className="w-28">
+            <SelectField label="Gauge reads in" value={unit} options={PRESSURE_UNITS} onChange={setUnit} />
+          </div>
+          <Button disabled={disabled || !test.started} onClick={() => setAgain(true)}>
+            Read again
+          </Button>
         </div>
-        <div role="group" aria-label="Dry compression, final reading">
+        <p className="mb-2 border-l-4 border-ochre pl-2 text-sm">{kind === "wet" ? WET_CAUTION : CAUTION}</p>
+        <div role="group" aria-label={kind === "dry" ? "Dry compression, final reading" : "Wet compression, final reading"}>
           {numbers.map((number) => (
             <PressureRow
-              key={number}
+              key={`${test.base} ${number}`}
               cylinder={number}
-              reading={dry.reading(number)}
+              reading={test.reading(number)}
+              before={kind === "wet" ? dry.reading(number) : undefined}
+              compared={kind === "wet"}
               unit={unit}
               scale={{ most, low, high }}
-              failing={failing.includes(number)}
+              failing={kind === "dry" && failing.includes(number)}
               disabled={disabled}
-              error={problem(`${dry.base}/readings/${number}/pressure`)}
-              onCommit={(value) => set(`readings/${number}/pressure`, value)}
+              error={problem(`${test.base}/readings/${number}/pressure`)}
+              onCommit={(value) => begun([[`${test.base}/readings/${number}/pressure`, value]])}
               onFocus={() => onChoose(number)}
               onMove={(step) => move(number, step)}
               register={(field) => {
@@ -75,39 +120,15 @@ export function CompressionEntry({ document, assessment, onRecord, onChoose, dis
           ))}
         </div>
         <p className="caption mt-1">
-          Shaded: {expected.low.value} to {expected.high.value} {expected.low.unit}, {expected.basis}.
-          Enter or the arrow keys go down the row.
+          Shaded: {expected.low.value} to {expected.high.value} {expected.low.unit}, {expected.basis}. Enter or the
+          arrow keys go down the row.
         </p>
       </div>
       <div className="grid content-start gap-3">
         <div className="grid gap-3 sm:grid-cols-2">
-          <Choice
-            label="Engine"
-            options={TEMPERATURES}
-            value={dry.test?.engine_temperature}
-            onChange={(value) => set("engine_temperature", value)}
-            disabled={disabled}
-          />
-          <Choice
-            label="Throttle"
-            options={THROTTLES}
-            value={dry.test?.throttle}
-            onChange={(value) => set("throttle", value)}
-            disabled={disabled}
-          />
-          <TextField
-            key={dry.test?.cranking_rpm ?? "none"}
-            label="Cranking speed, rpm"
-            inputMode="numeric"
-            disabled={disabled}
-            defaultValue={dry.test?.cranking_rpm ?? ""}
-            error={problem(`${dry.base}/cranking_rpm`)}
-            onBlur={(event) => {
-              const typed = event.target.value.trim();
-              const value = typed === "" ? undefined : Number(typed.replace(",", "."));
-              if (value !== dry.test?.cranking_rpm) set("cranking_rpm", Number.isNaN(value) ? typed : value);
-            }}
-          />
+          {conditions(test.base, kind).map((field) => (
+            <FieldEntry key={field.path} field={field} recorder={asked} />
+          ))}
         </div>
         <Schools compression={assessment.compression} />
       </div>

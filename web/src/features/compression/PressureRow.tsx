@@ -5,6 +5,10 @@ import { drawnPsi, type Pressure, type PressureUnit } from "./useCompressionTest
 interface Props {
   cylinder: number;
   reading: Pressure | undefined;
+  /** The dry reading that a wet one is compared with. */
+  before: Pressure | undefined;
+  /** Whether the row leaves room to say how far the two differ. */
+  compared: boolean;
   unit: PressureUnit;
   scale: { most: number; low: number; high: number };
   failing: boolean;
@@ -16,9 +20,18 @@ interface Props {
   register: (field: HTMLInputElement | null) => void;
 }
 
+const PLAIN = "grid-cols-[1.6rem_6.5rem_1fr]";
+const COMPARED = "grid-cols-[1.6rem_6.5rem_1fr_3rem]";
+
+/** How far oil raised a reading: "+12 %". */
+function gain(wet: Pressure, dry: Pressure): string {
+  const percent = Math.round((drawnPsi(wet) / drawnPsi(dry) - 1) * 100);
+  return `${percent < 0 ? "−" : "+"}${Math.abs(percent)}\u00a0%`;
+}
+
 /** One cylinder's final reading: the figure, and its bar against the expected band. */
 export function PressureRow(props: Props) {
-  const { cylinder, reading, unit, scale, failing, disabled, onMove, onFocus, onCommit, register } = props;
+  const { cylinder, reading, before, unit, scale, failing, disabled, onMove, onFocus, onCommit, register } = props;
   const entry = useQuantityEntry<PressureUnit>(reading, unit, (value) =>
     onCommit(value && { ...value, unit: reading && value.value === reading.value ? value.unit : unit }),
   );
@@ -32,7 +45,7 @@ export function PressureRow(props: Props) {
     onMove(step);
   };
   return (
-    <div className="grid grid-cols-[1.6rem_6.5rem_1fr] items-center gap-2 py-0.5">
+    <div className={`grid items-center gap-2 py-0.5 ${props.compared ? COMPARED : PLAIN}`}>
       <b aria-hidden="true">{cylinder}</b>
       <input
         ref={register}
@@ -59,6 +72,7 @@ export function PressureRow(props: Props) {
               className={`absolute inset-y-1.5 left-0 ${failing ? "bg-rust" : "bg-teal"}`}
               style={{ width: share(drawnPsi(reading)) }}
             />
+            {before && <i className="absolute inset-y-0 border-l-3 border-ink" style={{ left: share(drawnPsi(before)) }} />}
             <span className="caption absolute inset-y-1 right-1">
               {reading.unit !== unit && reading.unit}
             </span>
@@ -67,7 +81,10 @@ export function PressureRow(props: Props) {
           <span className="caption absolute inset-y-1 left-1 italic">not read</span>
         )}
       </div>
-      {error && <p className="col-span-3 text-sm text-rust">{error}</p>}
+      {props.compared && (
+        <span className="caption text-right">{reading && before ? gain(reading, before) : ""}</span>
+      )}
+      {error && <p className="col-span-full text-sm text-rust">{error}</p>}
     </div>
   );
 }

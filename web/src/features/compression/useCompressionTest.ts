@@ -4,13 +4,6 @@ type Test = NonNullable<NonNullable<Document["tests"]>["compression"]>[number];
 export type Pressure = NonNullable<NonNullable<Test["readings"]>[number]["pressure"]>;
 export type PressureUnit = Pressure["unit"];
 
-export const PRESSURE_UNITS = [
-  { value: "psi", label: "psi" },
-  { value: "kPa", label: "kPa" },
-  { value: "bar", label: "bar" },
-  { value: "kgf/cm2", label: "kgf/cm²" },
-] as const;
-
 /** For drawing bars against each other only; the core converts what is computed with. */
 const DRAWN_PSI: Record<PressureUnit, number> = { psi: 1, kPa: 0.145038, bar: 14.5038, "kgf/cm2": 14.2233 };
 
@@ -27,16 +20,27 @@ export interface CompressionTest {
   opening: readonly (readonly [string, unknown])[];
 }
 
-/** The inspection's dry test: the last one, or the one that the first reading will begin. */
-export function dryTest(document: Document): CompressionTest {
-  const tests = document.tests?.compression?.filter((one) => one.kind === "dry") ?? [];
-  const test = tests.at(-1);
-  const base = `/tests/compression/${test?.id ?? "dry-1"}`;
+export type Kind = Test["kind"];
+
+/** The inspection's tests of one kind: the last one, or the one that the first reading will begin. */
+export function testOf(document: Document, kind: Kind): CompressionTest {
+  const tests = document.tests?.compression?.filter((one) => one.kind === kind) ?? [];
+  return asTest(tests.at(-1), kind, tests.length || 1);
+}
+
+/** A further test of the same kind, not begun yet. */
+export function nextTest(document: Document, kind: Kind): CompressionTest {
+  const tests = document.tests?.compression?.filter((one) => one.kind === kind) ?? [];
+  return asTest(undefined, kind, tests.length + 1);
+}
+
+function asTest(test: Test | undefined, kind: Kind, count: number): CompressionTest {
+  const base = `/tests/compression/${test?.id ?? `${kind}-${count}`}`;
   return {
     base,
     started: test !== undefined,
     test,
     reading: (cylinder) => test?.readings?.find((one) => one.cylinder === cylinder)?.pressure,
-    opening: test ? [] : [[`${base}/kind`, "dry"]],
+    opening: test ? [] : [[`${base}/kind`, kind]],
   };
 }

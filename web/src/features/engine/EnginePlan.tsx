@@ -1,6 +1,6 @@
 import type { Assessment, Document, Plan } from "../../api/client";
 import { GRADE_WORDS, GradeMark } from "../assessment";
-import { dryTest } from "../compression/useCompressionTest";
+import { testOf } from "../compression/useCompressionTest";
 import { FiringEnd } from "../plug";
 import { Block } from "./Block";
 
@@ -14,7 +14,7 @@ interface Props {
 
 /** The engine from above, its front to the left; every station says what it holds. */
 export function EnginePlan({ plan, document, assessment, chosen, onChoose }: Props) {
-  const dry = dryTest(document);
+  const dry = testOf(document, "dry");
   return (
     <Block plan={plan} radial={document.engine.layout === "radial"}>
       {(number) => {

@@ -5,8 +5,7 @@ import { api, Refused, take, type Engine } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
 import { QuantityEntry } from "../../primitives/QuantityEntry";
-import { PRESSURE_UNITS } from "../compression/useCompressionTest";
-import { LENGTH_UNITS } from "../plug/findings";
+import { LENGTH_UNITS, PRESSURE_UNITS } from "../record";
 import { PlanPreview } from "./PlanPreview";
 import { FUEL, IGNITION } from "./options";
 

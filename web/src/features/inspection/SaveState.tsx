@@ -4,6 +4,13 @@ import type { OutboxState } from "./outbox";
 export function SaveState({ state }: { state: OutboxState }) {
   const count = state.pending.length;
   const entries = `${count} ${count === 1 ? "entry" : "entries"}`;
+  if (!state.ready) {
+    return (
+      <p role="status" className="caption whitespace-nowrap">
+        Looking for entries on this device ...
+      </p>
+    );
+  }
   if (state.trouble && count > 0) {
     return (
       <p role="status" className="text-sm font-medium text-rust">

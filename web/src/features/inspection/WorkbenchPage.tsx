@@ -7,14 +7,26 @@ import { Button } from "../../primitives/Button";
 import { Reasons, SharedReasons, sharedIsLikelier, VerdictCard, Warnings } from "../assessment";
 import { CompressionEntry } from "../compression";
 import { EnginePlan } from "../engine";
+import { HistoryEntry } from "../history";
+import { InsideEntry } from "../inside";
 import { PlugEntry } from "../plug";
+import type { Recorder } from "../record";
+import { RunningEntry } from "../running";
 import { mayWrite, useSession } from "../session/useSession";
 import { SaveState } from "./SaveState";
 import { useCylinderKeys } from "./useCylinderKeys";
 import { useRecording } from "./useRecording";
 
+// In the order in which the job is worked.
+const STEPS = [
+  ["history", "History"],
+  ["running", "Listen and try"],
+  ["plugs", "Plug and well"],
+  ["compression", "Compression"],
+  ["inside", "Leak-down, inside"],
+] as const;
 const TAB =
-  "target min-h-10 border-b-3 border-transparent px-3 font-medium text-soft data-[state=active]:border-teal data-[state=active]:text-ink";
+  "target min-h-10 whitespace-nowrap border-b-3 border-transparent px-3 font-medium text-soft data-[state=active]:border-teal data-[state=active]:text-ink";
 
 // Two columns on a desk; on a phone they dissolve, and the verdict comes right after the plan.
 const COLUMN = "contents lg:grid lg:min-w-0 lg:content-start lg:gap-3";
@@ -45,10 +57,14 @@ export function WorkbenchPage() {
   const { assessment } = inspection;
   const own = assessment.cylinders.find((one) => one.number === cylinder);
   const sharedFirst = sharedIsLikelier(assessment, own);
-  const record = document.cylinders?.find((one) => one.number === cylinder) ?? { number: cylinder };
   const disabled = !mayWrite(person);
-  const recordHere = (entries: readonly (readonly [string, unknown])[]) =>
-    recording.record(entries.map(([path, value]) => [`/cylinders/${cylinder}/${path}`, value]));
+  const recorder: Recorder = {
+    document,
+    cylinder,
+    onRecord: recording.record,
+    disabled,
+    problem: recording.problem,
+  };
   return (
     <div className="flex min-h-screen flex-col">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-3 py-1.5">
@@ -84,37 +100,38 @@ export function WorkbenchPage() {
             />
           </div>
           <Tabs.Root defaultValue="plugs" className="sheet order-3 min-w-0">
-            <Tabs.List className="flex gap-1 border-b border-line px-2" aria-label="What to record">
-              <Tabs.Trigger value="plugs" className={TAB}>
-                Plug and well of cylinder {cylinder}
-              </Tabs.Trigger>
-              <Tabs.Trigger value="compression" className={TAB}>
-                Compression
-              </Tabs.Trigger>
+            <Tabs.List className="flex gap-1 overflow-x-auto border-b border-line px-2" aria-label="What to record">
+              {STEPS.map(([value, label]) => (
+                <Tabs.Trigger key={value} value={value} className={TAB}>
+                  {label}
+                </Tabs.Trigger>
+              ))}
+              <span className="caption ml-auto self-center whitespace-nowrap">cylinder {cylinder}</span>
             </Tabs.List>
+            <Tabs.Content value="history" className="p-3">
+              <HistoryEntry recorder={recorder} />
+            </Tabs.Content>
+            <Tabs.Content value="running" className="p-3">
+              <RunningEntry recorder={recorder} />
+            </Tabs.Content>
             <Tabs.Content value="plugs" className="p-3">
-              <PlugEntry
-                key={cylinder}
-                record={record}
-                onRecord={recordHere}
-                disabled={disabled}
-                problem={recording.problem}
-              />
+              <PlugEntry recorder={recorder} onChoose={choose} />
             </Tabs.Content>
             <Tabs.Content value="compression" className="p-3">
-              <CompressionEntry
-                document={document}
-                assessment={assessment}
-                onRecord={recording.record}
-                onChoose={choose}
-                disabled={disabled}
-                problem={recording.problem}
-              />
+              <CompressionEntry recorder={recorder} assessment={assessment} onChoose={choose} />
+            </Tabs.Content>
+            <Tabs.Content value="inside" className="p-3">
+              <InsideEntry recorder={recorder} />
             </Tabs.Content>
           </Tabs.Root>
         </div>
         <div className={COLUMN}>
-          <div className="order-2">
+          <div className="order-2 grid gap-2">
+            {state.trouble && state.pending.length > 0 && (
+              <p className="border-l-4 border-ochre pl-2 text-sm">
+                The verdict is from before what waits on this device; it is made anew when the server answers.
+              </p>
+            )}
             <VerdictCard assessment={assessment} onChoose={choose} />
           </div>
           <aside className="order-4 grid min-w-0 content-start gap-3">

@@ -15,6 +15,16 @@ const KEYS: Record<string, { key: string; number: boolean }> = {
   readings: { key: "cylinder", number: true },
   compression: { key: "id", number: false },
   leakdown: { key: "id", number: false },
+  swap: { key: "id", number: false },
+  spark: { key: "cylinder", number: true },
+  injector: { key: "cylinder", number: true },
+  balance: { key: "cylinder", number: true },
+  misfires: { key: "cylinder", number: true },
+  noise: { key: "cylinder", number: true },
+  reread: { key: "cylinder", number: true },
+  port_look: { key: "cylinder", number: true },
+  banks: { key: "name", number: false },
+  feeds: { key: "name", number: false },
 };
 
 function itemOf(list: Item[], name: string, step: string): Item {

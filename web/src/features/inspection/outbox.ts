@@ -1,7 +1,11 @@
 import { api, Refused, take, type Inspection, type Problem } from "../../api/client";
+import { database, type Waiting } from "../../storage/database";
+import { keep } from "../../storage/kept";
 import type { Observation } from "./fold";
 
 export interface OutboxState {
+  /** Whether the browser's database has been asked what still waits. */
+  ready: boolean;
   /** Made here and not yet confirmed by the server, oldest first. */
   pending: readonly Observation[];
   /** Why the last attempt did not get through; undefined while all is well. */
@@ -16,35 +20,40 @@ const LONGEST_WAIT_MS = 8_000;
 /**
  * What was observed on this device and is on its way to the server.
  *
- * Kept in the browser's storage until the server has confirmed it, sent in order, each once:
- * sending an observation again changes nothing, so after any doubt it is simply sent again.
+ * Kept in the browser's database until the server has confirmed it, sent in order, each once:
+ * sending an observation again changes nothing, so after any doubt it is simply sent again. Other
+ * tabs on the same inspection share what is kept, and only one of them sends at a time.
  */
 export class Outbox {
-  private state: OutboxState;
+  private state: OutboxState = { ready: false, pending: [], trouble: undefined, refused: [] };
   private readonly listeners = new Set<() => void>();
+  private readonly others: BroadcastChannel;
   private sending = false;
   private wait = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
+  /** Writes to the database happen one after the other, in the order of the entries. */
+  private written: Promise<unknown>;
 
   constructor(
     private readonly inspection: string,
     private readonly onConfirmed: (inspection: Inspection) => void,
   ) {
-    this.state = { pending: this.stored(), trouble: undefined, refused: [] };
+    this.others = new BroadcastChannel(`fiacre-outbox-${inspection}`);
+    this.others.onmessage = () => void this.reload();
+    this.written = this.reload().then(() => this.send());
     window.addEventListener("online", this.retry);
   }
 
-  private get key(): string {
-    return `fiacre-outbox-${this.inspection}`;
+  /** Take in what the database holds, another tab's entries included. */
+  private async reload(): Promise<void> {
+    const stored = await (await database()).getAllFromIndex("outbox", "inspection", this.inspection);
+    const known = new Set(stored.map((one) => one.client_id));
+    const unwritten = this.state.pending.filter((one) => !known.has(one.client_id) && this.fresh.has(one.client_id));
+    this.change({ ready: true, pending: [...stored, ...unwritten] });
   }
 
-  private stored(): Observation[] {
-    try {
-      return JSON.parse(localStorage.getItem(this.key) ?? "[]") as Observation[];
-    } catch {
-      return [];
-    }
-  }
+  /** Made here and not yet in the database. */
+  private readonly fresh = new Set<string>();
 
   readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -56,7 +65,6 @@ export class Outbox {
 
   private change(next: Partial<OutboxState>): void {
     this.state = { ...this.state, ...next };
-    if (next.pending) localStorage.setItem(this.key, JSON.stringify(next.pending));
     for (const listener of this.listeners) listener();
   }
 
@@ -67,11 +75,32 @@ export class Outbox {
       value: value ?? null,
     }));
     const paths = new Set(made.map((one) => one.path));
+    for (const one of made) this.fresh.add(one.client_id);
     this.change({
       pending: [...this.state.pending, ...made],
       refused: this.state.refused.filter((problem) => !paths.has(problem.path)),
     });
-    void this.send();
+    this.written = this.written.then(() => this.write(made)).then(() => this.send());
+  }
+
+  private async write(made: readonly Observation[]): Promise<void> {
+    const transaction = (await database()).transaction("outbox", "readwrite", { durability: "strict" });
+    for (const one of made) {
+      const waiting: Waiting = { inspection: this.inspection, ...one };
+      await transaction.store.add(waiting);
+    }
+    await transaction.done;
+    for (const one of made) this.fresh.delete(one.client_id);
+    this.others.postMessage("changed");
+  }
+
+  private async remove(sent: ReadonlySet<string>): Promise<void> {
+    const transaction = (await database()).transaction("outbox", "readwrite");
+    for await (const cursor of transaction.store.index("inspection").iterate(this.inspection)) {
+      if (sent.has(cursor.value.client_id)) await cursor.delete();
+    }
+    await transaction.done;
+    this.others.postMessage("changed");
   }
 
   readonly retry = (): void => {
@@ -83,12 +112,17 @@ export class Outbox {
   private async send(): Promise<void> {
     if (this.sending || this.state.pending.length === 0) return;
     this.sending = true;
-    const batch = this.state.pending.slice(0, MOST_AT_ONCE);
     try {
-      await this.deliver(batch);
-      this.wait = 0;
-    } catch (error) {
-      await this.handle(error, batch);
+      await alone(`fiacre-outbox-${this.inspection}`, async () => {
+        const batch = this.state.pending.slice(0, MOST_AT_ONCE);
+        if (batch.length === 0) return;
+        try {
+          await this.deliver(batch);
+          this.wait = 0;
+        } catch (error) {
+          await this.handle(error, batch);
+        }
+      });
     } finally {
       this.sending = false;
     }
@@ -96,13 +130,16 @@ export class Outbox {
   }
 
   private async deliver(batch: readonly Observation[]): Promise<void> {
+    const observations = batch.map(({ client_id, path, value }) => ({ client_id, path, value }));
     const confirmed = await take(
       api.POST("/api/inspections/{inspection_id}/observations", {
         params: { path: { inspection_id: this.inspection } },
-        body: { observations: batch as never },
+        body: { observations: observations as never },
       }),
     );
+    await keep(`inspection ${this.inspection}`, confirmed);
     const sent = new Set(batch.map((one) => one.client_id));
+    await this.remove(sent);
     this.onConfirmed(confirmed);
     this.change({
       pending: this.state.pending.filter((one) => !sent.has(one.client_id)),
@@ -131,6 +168,7 @@ export class Outbox {
         if (!(again instanceof Refused)) throw again;
         if (again.passing) return;
         const problem = again.problems[0];
+        await this.remove(new Set([one.client_id]));
         this.change({
           pending: this.state.pending.filter((other) => other.client_id !== one.client_id),
           refused: [
@@ -146,6 +184,12 @@ export class Outbox {
       }
     }
   }
+}
+
+/** Run something while no other tab does; where the browser cannot say, just run it. */
+async function alone(name: string, run: () => Promise<void>): Promise<void> {
+  if ("locks" in navigator) await navigator.locks.request(name, run);
+  else await run();
 }
 
 const boxes = new Map<string, Outbox>();

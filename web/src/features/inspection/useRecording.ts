@@ -1,6 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
 import { api, take, type Document, type Inspection } from "../../api/client";
+import { askOrRecall } from "../../storage/kept";
+import { valueAt } from "../record";
 import { fold } from "./fold";
 import { outboxOf, type OutboxState } from "./outbox";
 
@@ -19,23 +21,6 @@ export interface Recording {
   problem: (path: string) => string | undefined;
 }
 
-/** Read what stands at a path of the document; undefined where nothing was looked at. */
-export function valueAt(document: Document, path: string): unknown {
-  let value: unknown = document;
-  for (const step of path.split("/").slice(1)) {
-    if (Array.isArray(value)) {
-      value = value.find((item: Record<string, unknown>) =>
-        [item["number"], item["cylinder"], item["id"], item["name"]].some((id) => String(id) === step),
-      );
-    } else if (typeof value === "object" && value !== null) {
-      value = (value as Record<string, unknown>)[step];
-    } else {
-      return undefined;
-    }
-  }
-  return value;
-}
-
 /** Recording into one inspection: shown at once, saved in the background, undone on request. */
 export function useRecording(id: string): Recording {
   const queries = useQueryClient();
@@ -43,7 +28,10 @@ export function useRecording(id: string): Recording {
   const asked = useQuery({
     queryKey: key,
     queryFn: () =>
-      take(api.GET("/api/inspections/{inspection_id}", { params: { path: { inspection_id: id } } })),
+      askOrRecall(`inspection ${id}`, () =>
+        take(api.GET("/api/inspections/{inspection_id}", { params: { path: { inspection_id: id } } })),
+      ),
+    networkMode: "always",
   });
   const outbox = useMemo(
     () =>

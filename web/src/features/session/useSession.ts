@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, Refused, take, type Schemas } from "../../api/client";
+import { askOrRecall, forgetAnswers } from "../../storage/kept";
 
 type Person = Schemas["Person"];
 
@@ -9,13 +10,14 @@ export function useSession(): { person: Person | null | undefined; error: Error 
     queryKey: ["session"],
     queryFn: async (): Promise<Person | null> => {
       try {
-        return await take(api.GET("/api/session"));
+        return await askOrRecall("session", () => take(api.GET("/api/session")));
       } catch (error) {
         if (error instanceof Refused && error.status === 401) return null;
         throw error;
       }
     },
     staleTime: 300_000,
+    networkMode: "always",
   });
   return { person: asked.data, error: asked.error };
 }
@@ -34,6 +36,7 @@ export function useSignOut() {
   return useMutation({
     mutationFn: () => take(api.DELETE("/api/session")),
     onSuccess: () => {
+      void forgetAnswers();
       queries.clear();
       queries.setQueryData(["session"], null);
     },

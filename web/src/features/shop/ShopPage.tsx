@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { api, take } from "../../api/client";
 import { Button } from "../../primitives/Button";
+import { askOrRecall } from "../../storage/kept";
 import { GradeMark } from "../assessment";
 import type { Grade } from "../assessment/GradeMark";
 import { mayWrite, useSession } from "../session/useSession";
@@ -15,13 +16,15 @@ export function ShopPage() {
   const writes = mayWrite(person);
   const inspections = useQuery({
     queryKey: ["inspections"],
-    queryFn: () => take(api.GET("/api/inspections")),
+    queryFn: () => askOrRecall("inspections", () => take(api.GET("/api/inspections"))),
     staleTime: 0,
+    networkMode: "always",
   });
   const engines = useQuery({
     queryKey: ["engines"],
-    queryFn: () => take(api.GET("/api/engines")),
+    queryFn: () => askOrRecall("engines", () => take(api.GET("/api/engines"))),
     staleTime: 0,
+    networkMode: "always",
   });
   const open = useMutation({
     mutationFn: (engine: string) => take(api.POST("/api/inspections", { body: { engine } })),

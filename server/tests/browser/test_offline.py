@@ -1,0 +1,95 @@
+"""No network, a closed browser, two tabs: what was recorded is there, each once."""
+
+from tempfile import TemporaryDirectory
+
+from playwright.sync_api import expect
+
+from server.inspections.models import Inspection
+from server.tests.browser.base import CHROMIUM, DESK, FLAGS, BrowserTestCase, browser
+
+
+class OfflineTests(BrowserTestCase):
+    def visited(self):
+        """An inspection opened once with the network, so that all of it is on the device."""
+        self.open("Village fire pump")
+        self.page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        self.page.reload()
+        expect(self.page.get_by_label("Engine plan")).to_be_visible()
+        self.page.wait_for_function("navigator.serviceWorker.controller !== null")
+
+    def plug(self, cylinder):
+        inspection = Inspection.objects.get(engine__identifier="PUMP-2")
+        return inspection.document["cylinders"][cylinder - 1]["plug"]
+
+    def recorded(self, cylinder, field):
+        inspection = Inspection.objects.get(engine__identifier="PUMP-2")
+        return inspection.observations.filter(path=f"/cylinders/{cylinder}/plug/{field}")
+
+    def test_recording_goes_on_without_a_network_and_the_page_opens_without_one(self):
+        self.visited()
+        before = {field: self.recorded(2, field).count() for field in ("gap", "wet_with")}
+        status = self.page.get_by_role("status")
+        self.context.set_offline(True)
+        self.page.keyboard.press("2")
+        self.page.keyboard.press("o")
+        self.page.keyboard.press("g")
+        self.page.keyboard.type("33")
+        self.page.keyboard.press("Enter")
+        expect(status).to_contain_text("6 entries on this device, not yet saved")
+        self.page.reload()
+        expect(status).to_contain_text("6 entries on this device, not yet saved")
+        self.page.keyboard.press("2")
+        expect(self.page.get_by_label("Gap", exact=True)).to_have_value("33")
+        expect(self.page.get_by_role("radiogroup", name="Wet with what")).to_be_visible()
+        self.context.set_offline(False)
+        expect(status).to_have_text("All saved", timeout=15_000)
+        self.assertEqual(self.plug(2)["gap"], {"value": 33, "unit": "thou"})
+        self.assertEqual(self.plug(2)["wet_with"], "oil")
+        for field, count in before.items():
+            self.assertEqual(self.recorded(2, field).count(), count + 1)
+
+    def test_two_tabs_send_each_entry_once(self):
+        self.visited()
+        other = self.context.new_page()
+        other.goto(self.page.url)
+        expect(other.get_by_label("Engine plan")).to_be_visible()
+        before = {field: self.recorded(1, field).count() for field in ("insulator", "wetness")}
+        self.context.set_offline(True)
+        for page, key in ((self.page, "c"), (other, "s")):
+            page.keyboard.press("1")
+            page.keyboard.press(key)
+        expect(other.get_by_role("status")).to_contain_text("6 entries on this device")
+        self.context.set_offline(False)
+        for page in (self.page, other):
+            expect(page.get_by_role("status")).to_have_text("All saved", timeout=15_000)
+        self.assertEqual(self.plug(1)["insulator"], "cracked-nose")
+        self.assertEqual(self.plug(1)["deposit_colour"], "black")
+        for field, count in before.items():
+            self.assertEqual(self.recorded(1, field).count(), count + 1)
+
+    def test_a_closed_browser_forgets_nothing(self):
+        with TemporaryDirectory() as folder:
+            chromium = browser().browser_type
+            first = self.device(chromium, folder)
+            self.context, self.page = first, first.pages[0]
+            self.visited()
+            first.set_offline(True)
+            self.page.keyboard.press("3")
+            self.page.keyboard.press("w")
+            expect(self.page.get_by_role("status")).to_contain_text("2 entries on this device")
+            first.close()
+            second = self.device(chromium, folder)
+            page = second.pages[0]
+            page.goto(self.live_server_url)
+            page.get_by_role("link").filter(has_text="Village fire pump").click()
+            expect(page.get_by_role("status")).to_have_text("All saved", timeout=15_000)
+            second.close()
+        self.assertEqual(self.plug(3)["centre_electrode"], "rounded")
+        self.assertEqual(self.recorded(3, "centre_electrode").count(), 2)
+
+    def device(self, chromium, folder):
+        context = chromium.launch_persistent_context(
+            folder, executable_path=CHROMIUM, args=FLAGS.split(), viewport=DESK
+        )
+        context.set_default_timeout(8_000)
+        return context

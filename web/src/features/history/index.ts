@@ -1,0 +1,1 @@
+export { HistoryEntry } from "./HistoryEntry";

@@ -1,0 +1,1 @@
+export { InsideEntry } from "./InsideEntry";

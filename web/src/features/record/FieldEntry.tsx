@@ -1,0 +1,116 @@
+import type { Document } from "../../api/client";
+import { Choice } from "../../primitives/Choice";
+import { LineEntry } from "../../primitives/LineEntry";
+import { QuantityEntry } from "../../primitives/QuantityEntry";
+import { readNumber, type Quantity } from "../../primitives/useQuantityEntry";
+import { Tags } from "../../primitives/Tags";
+import { at, type Entries, type Field } from "./fields";
+import { valueAt } from "./valueAt";
+
+export interface Recorder {
+  document: Document;
+  cylinder: number;
+  onRecord: (entries: Entries) => void;
+  disabled: boolean;
+  problem: (path: string) => string | undefined;
+}
+
+const YES_NO = [
+  { value: "no", label: "no" },
+  { value: "yes", label: "yes" },
+] as const;
+
+/** One field, asked in the way that suits it; saved as soon as it is said. */
+export function FieldEntry({ field, recorder }: { field: Field; recorder: Recorder }) {
+  const { document, cylinder, onRecord, disabled, problem } = recorder;
+  const path = at(field.path, cylinder);
+  const value = valueAt(document, path);
+  const set = (next: unknown) => onRecord([[path, next]]);
+  const note = field.hint ? <p className="caption mt-1">{field.hint}</p> : undefined;
+  const error = problem(path);
+  switch (field.kind) {
+    case "choice":
+      return (
+        <Choice
+          label={field.label}
+          options={field.options}
+          value={value as string | undefined}
+          onChange={set}
+          disabled={disabled}
+          note={note}
+        />
+      );
+    case "tags":
+      return (
+        <Tags
+          label={field.label}
+          options={field.options}
+          value={value as readonly string[] | undefined}
+          onChange={set}
+          disabled={disabled}
+          note={note}
+        />
+      );
+    case "flag":
+      return (
+        <Choice
+          label={field.label}
+          options={YES_NO}
+          value={value === undefined ? undefined : value ? "yes" : "no"}
+          onChange={(next) => set(next === undefined ? undefined : next === "yes")}
+          disabled={disabled}
+          note={note}
+        />
+      );
+    case "quantity":
+      return (
+        <QuantityEntry
+          key={path}
+          label={field.label}
+          units={field.units}
+          fallback={field.units[0]?.value ?? ""}
+          value={value as Quantity | undefined}
+          onChange={set}
+          disabled={disabled}
+          error={error}
+        />
+      );
+    case "number":
+      return (
+        <LineEntry
+          key={path}
+          label={field.label}
+          hint={field.hint}
+          inputMode="numeric"
+          value={value === undefined ? "" : String(value as number)}
+          onCommit={(text) => set(text === "" ? undefined : (readNumber(text) ?? text))}
+          disabled={disabled}
+          error={error}
+        />
+      );
+    case "list":
+      return (
+        <LineEntry
+          key={path}
+          label={field.label}
+          hint={field.hint}
+          value={((value as readonly string[] | undefined) ?? []).join(" ")}
+          onCommit={(text) => set(text === "" ? undefined : text.toUpperCase().split(/[\s,;]+/))}
+          disabled={disabled}
+          error={error}
+        />
+      );
+    case "text":
+      return (
+        <LineEntry
+          key={path}
+          label={field.label}
+          hint={field.hint}
+          value={(value as string | undefined) ?? ""}
+          onCommit={(text) => set(text === "" ? undefined : text)}
+          disabled={disabled}
+          error={error}
+        />
+      );
+  }
+}

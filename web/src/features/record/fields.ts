@@ -1,0 +1,73 @@
+import type { Document } from "../../api/client";
+import type { Option } from "../../primitives/Choice";
+
+export type CylinderRecord = NonNullable<Document["cylinders"]>[number];
+export type Tests = NonNullable<Document["tests"]>;
+export type Entries = readonly (readonly [path: string, value: unknown])[];
+
+interface Named {
+  /** Where it is kept; `{n}` stands for the chosen cylinder. */
+  path: string;
+  label: string;
+  hint?: string;
+}
+
+export interface ChoiceField extends Named {
+  kind: "choice";
+  options: readonly Option<string>[];
+}
+export interface TagsField extends Named {
+  kind: "tags";
+  options: readonly Option<string>[];
+}
+export interface FlagField extends Named {
+  kind: "flag";
+}
+export interface QuantityField extends Named {
+  kind: "quantity";
+  units: readonly Option<string>[];
+}
+export interface NumberField extends Named {
+  kind: "number";
+}
+export interface TextField extends Named {
+  kind: "text";
+}
+export interface ListField extends Named {
+  kind: "list";
+}
+
+/** One thing that can be recorded. What it may say stands in the contract; here is how it is asked. */
+export type Field = ChoiceField | TagsField | FlagField | QuantityField | NumberField | TextField | ListField;
+
+export interface Group {
+  title: string;
+  /** What to mind before doing it. */
+  caution?: string;
+  fields: readonly Field[];
+}
+
+/** Words of the contract as options, a hyphen read as a space. */
+export function options<V extends string>(...words: readonly V[]): readonly Option<V>[] {
+  return words.map((value) => ({ value, label: value.replaceAll("-", " ") }));
+}
+
+export const LENGTH_UNITS = options("mm", "in", "thou");
+export const PRESSURE_UNITS = [
+  { value: "psi", label: "psi" },
+  { value: "kPa", label: "kPa" },
+  { value: "bar", label: "bar" },
+  { value: "kgf/cm2", label: "kgf/cm²" },
+] as const;
+export const DISTANCE_UNITS = options("km", "mi", "h");
+export const TORQUE_UNITS = [
+  { value: "N.m", label: "N·m" },
+  { value: "lbf.ft", label: "lbf·ft" },
+  { value: "lbf.in", label: "lbf·in" },
+  { value: "kgf.m", label: "kgf·m" },
+] as const;
+
+/** The path of a field for one cylinder. */
+export function at(path: string, cylinder: number): string {
+  return path.replace("{n}", String(cylinder));
+}

@@ -1,0 +1,1 @@
+export { RunningEntry } from "./RunningEntry";

@@ -1,0 +1,30 @@
+import { openDB, type DBSchema, type IDBPDatabase } from "idb";
+
+/** An observation on its way, as the browser keeps it. */
+export interface Waiting {
+  /** Counts up as entries are made here: the order in which they are sent. */
+  order?: number;
+  inspection: string;
+  client_id: string;
+  path: string;
+  value: unknown;
+}
+
+interface Stores extends DBSchema {
+  outbox: { key: number; value: Waiting; indexes: { inspection: string } };
+  answers: { key: string; value: unknown };
+}
+
+let opened: Promise<IDBPDatabase<Stores>> | undefined;
+
+/** The browser's own database: what waits to be sent, and the last answers of the server. */
+export function database(): Promise<IDBPDatabase<Stores>> {
+  opened ??= openDB<Stores>("fiacre", 1, {
+    upgrade(db) {
+      const outbox = db.createObjectStore("outbox", { keyPath: "order", autoIncrement: true });
+      outbox.createIndex("inspection", "inspection");
+      db.createObjectStore("answers");
+    },
+  });
+  return opened;
+}
