@@ -28,6 +28,16 @@ def main(arguments: list[str] | None = None) -> int:
     simulate.add_argument("--count", type=int, default=1, help="how many")
     simulate.add_argument("--out", default=".", help="an existing folder")
     simulate.set_defaults(run=_simulate)
+    trace = commands.add_parser("trace", help="relative compression from a cranking trace")
+    trace.add_argument("file", help="CSV with time [s] and current [A], or - for standard input")
+    trace.add_argument("--order", required=True, help="the firing order, such as 1,3,4,2")
+    trace.add_argument("--mark", help="a cylinder and its second on compression, such as 1@2.35")
+    trace.set_defaults(run=_trace)
+    clamp = commands.add_parser("instrument", help="what a simulated instrument shows, as CSV")
+    clamp.add_argument("name", choices=("current-clamp",))
+    clamp.add_argument("--shares", default="1,1,1,1", help="compression along the firing order")
+    clamp.add_argument("--seed", type=int, default=0, help="the same seed, the same trace")
+    clamp.set_defaults(run=_instrument)
     schema = commands.add_parser("schema", help="print the JSON Schema of inspection documents")
     schema.set_defaults(run=_schema)
     options = parser.parse_args(arguments)
@@ -40,6 +50,9 @@ def main(arguments: list[str] | None = None) -> int:
     except (CoreError, OSError) as error:
         print(error, file=sys.stderr)
         return REFUSED
+    if isinstance(answer, str):
+        sys.stdout.write(answer)
+        return 0
     json.dump(answer, sys.stdout, ensure_ascii=False, indent=2, allow_nan=False)
     sys.stdout.write("\n")
     return 0
@@ -76,6 +89,42 @@ def _simulate(options: argparse.Namespace) -> dict[str, Any]:
         hidden.write_text(json.dumps(truth.as_document(), indent=2) + "\n")
         written += [str(inspection), str(hidden)]
     return {"written": written}
+
+
+def _trace(options: argparse.Namespace) -> dict[str, Any]:
+    from dataclasses import asdict
+
+    from core.signals import read_trace, relative_compression
+
+    order = [_number("--order", text, int) for text in options.order.split(",")]
+    if sorted(order) != list(range(1, len(order) + 1)):
+        raise CoreError("order", "--order", options.order, "every cylinder once")
+    mark = None
+    if options.mark:
+        cylinder, _, second = options.mark.partition("@")
+        mark = (_number("--mark", cylinder, int), _number("--mark", second, float))
+        if mark[0] not in order:
+            raise CoreError("mark", "--mark", options.mark, "a cylinder of the firing order")
+    shares = relative_compression(read_trace(_bytes(options.file)), order, mark)
+    return {"relative_compression": [asdict(share) for share in shares]}
+
+
+def _instrument(options: argparse.Namespace) -> str:
+    import numpy as np
+
+    from core.signals import write_trace
+    from core.simulation.instruments import cranking_current
+
+    shares = [_number("--shares", text, float) for text in options.shares.split(",")]
+    trace, _ = cranking_current(np.random.default_rng(options.seed), shares)
+    return write_trace(trace).decode()
+
+
+def _number(name: str, text: str, kind: type[int] | type[float]) -> Any:
+    try:
+        return kind(text)
+    except ValueError:
+        raise CoreError("number", name, text, "a number") from None
 
 
 def _schema(_: argparse.Namespace) -> dict[str, Any]:

@@ -75,6 +75,11 @@ NEXT_TESTS = (
     "seating", "firing-order", "port-look",
 )  # fmt: skip
 
+ACCESS = ("easy", "fair", "awkward")
+CONSENT = ("looking-only", "plugs-out", "all-tests")
+STEP_STATE = ("done", "skipped")
+DAMAGE = ("as-found", "as-left")
+ORDER_OF_WORK = ("all-out", "one-at-a-time")
 CONSEQUENCES = ("plug-service", "external-seal", "ignition-fuel", "top-end", "bottom-end")
 PLUG_ACTIONS = ("keep", "clean", "regap", "replace", "not-seen")
 GRADES = ("A", "B", "C", "D", "E", "U")

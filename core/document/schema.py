@@ -196,6 +196,7 @@ CYLINDER_RECORD = keyed(
         "boot": several(words.BOOT),
         "plug": PLUG,
         "coil": several(words.COIL),
+        "access": choice(words.ACCESS),
         "borescope": record(
             {
                 "bore": choice(words.BORE),
@@ -290,6 +291,19 @@ DISTRIBUTOR = record(
     }
 )
 
+WORK = record(
+    {
+        "consent": choice(words.CONSENT),
+        "consent_by": TEXT,
+        "first_guess": record({"cylinders": CYLINDERS, "fault": TEXT, "text": TEXT}),
+        "steps": keyed("id", {"id": ITEM_ID, "state": choice(words.STEP_STATE), "reason": TEXT}),
+        "removed": keyed("id", {"id": ITEM_ID, "what": TEXT, "back": FLAG}),
+        "damage": keyed(
+            "id", {"id": ITEM_ID, "what": TEXT, "when": choice(words.DAMAGE), "photos": PHOTOS}
+        ),
+    }
+)
+
 HOURS: Schema = {"type": "number", "minimum": 0, "maximum": 10000}
 HOUSE_RULES = record(
     {
@@ -297,6 +311,7 @@ HOUSE_RULES = record(
         "compression": choice(
             ("lowest-75", "lowest-70-floor-100", "peers-10", "peers-15", "specification")
         ),
+        "order_of_work": choice(words.ORDER_OF_WORK),
         "hourly_rate": {"type": "number", "exclusiveMinimum": 0, "maximum": 100000},
         "currency": TEXT,
         "prices": {
@@ -325,6 +340,7 @@ SCHEMA: Schema = {
             "cylinders": CYLINDER_RECORD,
             "tests": TESTS,
             "distributor": DISTRIBUTOR,
+            "work": WORK,
             "house_rules": HOUSE_RULES,
         },
         ("format", "version", "engine"),

@@ -15,6 +15,7 @@ TITLES = {
     "pressure": "Pressures, leaks and the test's level",
     "consequences": "Consequences and grades",
     "tests": "Minutes for each test",
+    "plan": "The order of the work",
 }
 UNSHOWN = ("source", "note", "cause")
 

@@ -13,7 +13,17 @@ from typing import Any
 from core.errors import KnowledgeError
 
 SOURCE_KINDS = ("practice", "memory")  # Or "published: " and its name.
-FILES = ("faults", "faces", "channels", "modifiers", "pressure", "phrases", "consequences", "tests")
+FILES = (
+    "faults",
+    "faces",
+    "channels",
+    "modifiers",
+    "pressure",
+    "phrases",
+    "consequences",
+    "tests",
+    "plan",
+)
 
 
 @dataclass(frozen=True)
@@ -103,6 +113,7 @@ class Knowledge:
     phrases: Mapping[str, Mapping[str, str]]
     consequences: Mapping[str, Any]
     tests: Mapping[str, Any]
+    plan: Mapping[str, Any]
 
     def fault(self, fault_id: str, scope: str) -> Fault:
         return next(f for f in self.faults if f.id == fault_id and scope in f.scopes)
@@ -182,6 +193,7 @@ def knowledge() -> Knowledge:
         phrases=raw["phrases"],
         consequences=raw["consequences"],
         tests=raw["tests"],
+        plan=raw["plan"],
     )
 
 

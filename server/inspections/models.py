@@ -42,10 +42,29 @@ class Inspection(models.Model):
         return f"{self.engine_id} {self.date}"
 
 
+class ObservationQuerySet(models.QuerySet["Observation"]):
+    """The log's own questions."""
+
+    def undecided(self) -> ObservationQuerySet:
+        """Rows that overrode what somebody else had said meanwhile, and that nobody has judged.
+
+        A later row on the same path is the judgement, whatever it says.
+        """
+        later = Observation.objects.filter(
+            inspection=models.OuterRef("inspection"),
+            path=models.OuterRef("path"),
+            sequence__gt=models.OuterRef("sequence"),
+        )
+        rows = self.filter(overrode__isnull=False).exclude(models.Exists(later))
+        return rows.select_related("by", "overrode__by")
+
+
 class Observation(models.Model):
     """One thing seen, read or taken back. Only ever added: a correction is a new row.
 
-    `client_id` is made where the observation was made, so that sending it again changes nothing.
+    `client_id` is made where the observation was made, so that sending it again changes nothing;
+    `device` says where that was. `overrode` is what another device had said of the same thing,
+    where this one could not have known it.
     """
 
     inspection = models.ForeignKey(
@@ -57,6 +76,10 @@ class Observation(models.Model):
     value = models.JSONField(null=True)
     by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
     at = models.DateTimeField(auto_now_add=True)
+    device = models.UUIDField(null=True)
+    overrode = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
+
+    objects = ObservationQuerySet.as_manager()
 
     class Meta:
         ordering = ["sequence"]

@@ -7,7 +7,7 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
-from core.vocabulary import GRADES, PLUG_ACTIONS
+from core.vocabulary import ACCESS, GRADES, PLUG_ACTIONS, STEP_STATE
 from server.api.fields import DocumentField
 from server.engines.views import PlanSerializer
 
@@ -152,24 +152,6 @@ class InspectionRowSerializer(serializers.Serializer[Any]):
     verdict = serializers.CharField()
 
 
-class InspectionSerializer(serializers.Serializer[Any]):
-    """One inspection with everything its screen shows."""
-
-    id = serializers.UUIDField()
-    engine = serializers.UUIDField(source="engine_id")
-    sequence = serializers.IntegerField()
-    document = DocumentField()
-    assessment = AssessmentField()
-    plan = PlanSerializer()
-
-
-class OpenSerializer(serializers.Serializer[Any]):
-    engine = serializers.UUIDField()
-    purpose = serializers.ChoiceField(
-        choices=("pre-purchase", "rebuild", "diagnosis", "routine"), required=False
-    )
-
-
 @extend_schema_field(
     {
         "oneOf": [
@@ -186,10 +168,84 @@ class ValueField(serializers.JSONField):
     """What was observed; null takes it back."""
 
 
+class ConflictSerializer(serializers.Serializer[Any]):
+    """Two devices said different things of the same, neither knowing of the other."""
+
+    path = serializers.CharField()
+    stands = ValueField(source="value", allow_null=True)
+    by = serializers.CharField(source="by.name", default="")
+    other = ValueField(source="overrode.value", allow_null=True)
+    other_by = serializers.CharField(source="overrode.by.name", default="")
+
+
+class SchoolSerializer(serializers.Serializer[Any]):
+    id = serializers.CharField()
+    title = serializers.CharField()
+    why = serializers.CharField()
+
+
+class FiguresSerializer(serializers.Serializer[Any]):
+    """As printed; empty where nobody gave them."""
+
+    thread = serializers.CharField(allow_blank=True)
+    gap = serializers.CharField(allow_blank=True)
+    torque = serializers.CharField(allow_blank=True)
+    torque_reused = serializers.CharField(allow_blank=True)
+    plug = serializers.CharField(allow_blank=True)
+
+
+class PlaceSerializer(serializers.Serializer[Any]):
+    cylinder = serializers.IntegerField()
+    access = serializers.ChoiceField(choices=ACCESS)
+    why = serializers.CharField(allow_blank=True)
+
+
+class StepSerializer(serializers.Serializer[Any]):
+    id = serializers.CharField()
+    title = serializers.CharField()
+    why = serializers.CharField()
+    minutes = serializers.FloatField()
+    state = serializers.ChoiceField(choices=("open", *STEP_STATE))
+
+
+class WorkOrderSerializer(serializers.Serializer[Any]):
+    """The order of the work at this engine."""
+
+    school = SchoolSerializer()
+    cautions = serializers.ListField(child=serializers.CharField())
+    tools = serializers.ListField(child=serializers.CharField())
+    figures = FiguresSerializer()
+    order = PlaceSerializer(many=True)
+    steps = StepSerializer(many=True)
+    minutes = serializers.FloatField()
+
+
+class InspectionSerializer(serializers.Serializer[Any]):
+    """One inspection with everything its screen shows."""
+
+    id = serializers.UUIDField()
+    engine = serializers.UUIDField(source="engine_id")
+    sequence = serializers.IntegerField()
+    document = DocumentField()
+    assessment = AssessmentField()
+    plan = PlanSerializer()
+    conflicts = ConflictSerializer(many=True)
+    work_order = WorkOrderSerializer()
+
+
+class OpenSerializer(serializers.Serializer[Any]):
+    engine = serializers.UUIDField()
+    purpose = serializers.ChoiceField(
+        choices=("pre-purchase", "rebuild", "diagnosis", "routine"), required=False
+    )
+
+
 class SaidSerializer(serializers.Serializer[Any]):
     client_id = serializers.UUIDField()
     path = serializers.CharField(max_length=300)
     value = ValueField(allow_null=True)
+    device = serializers.UUIDField(required=False)
+    seen = serializers.IntegerField(required=False, min_value=0)
 
 
 class BatchSerializer(serializers.Serializer[Any]):

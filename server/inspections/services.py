@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -27,6 +27,8 @@ class Said:
     client_id: uuid.UUID
     path: str
     value: Any
+    device: uuid.UUID | None = None
+    seen: int | None = None  # The sequence that was known where it was made.
 
 
 def open_inspection(*, engine: Engine, by: User, fields: dict[str, Any]) -> Inspection:
@@ -89,7 +91,7 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
         if one.path.startswith(("/format", "/version")):
             raise CoreError("path", one.path, one.value, "a field that can be observed")
     _derive(locked, apply(locked.document, [(one.path, one.value) for one in fresh]))
-    _add(locked, fresh, by)
+    _add(locked, fresh, by, _overridden(locked, fresh))
     locked.save()
     return locked
 
@@ -105,7 +107,35 @@ def up_to_date(inspection: Inspection) -> Inspection:
     return locked
 
 
-def _add(inspection: Inspection, said: Sequence[Said], by: User | None) -> None:
+def _overridden(inspection: Inspection, said: Sequence[Said]) -> dict[uuid.UUID, Observation]:
+    """What other devices said of the same things and these could not have known, by client_id."""
+    seen = [one.seen for one in said if one.seen is not None]
+    if not seen:
+        return {}
+    rows = inspection.observations.filter(
+        sequence__gt=min(seen), path__in={one.path for one in said}
+    )
+    by_path: dict[str, list[Observation]] = {}
+    for row in rows.order_by("sequence"):
+        by_path.setdefault(row.path, []).append(row)
+    found = {}
+    for one in said:
+        others = [
+            row
+            for row in by_path.get(one.path, [])
+            if one.seen is not None and row.sequence > one.seen and row.device != one.device
+        ]
+        if others and others[-1].value != one.value:
+            found[one.client_id] = others[-1]
+    return found
+
+
+def _add(
+    inspection: Inspection,
+    said: Sequence[Said],
+    by: User | None,
+    overridden: Mapping[uuid.UUID, Observation] | None = None,
+) -> None:
     first = inspection.sequence + 1
     Observation.objects.bulk_create(
         Observation(
@@ -115,6 +145,8 @@ def _add(inspection: Inspection, said: Sequence[Said], by: User | None) -> None:
             path=one.path,
             value=one.value,
             by=by,
+            device=one.device,
+            overrode=(overridden or {}).get(one.client_id),
         )
         for offset, one in enumerate(said)
     )

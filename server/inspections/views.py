@@ -15,6 +15,7 @@ from rest_framework.response import Response
 
 from core.document import write_document
 from core.document.reading import MOST_BYTES
+from core.planning import work_order
 from server.api.views import ShopView
 from server.engines.models import Engine
 from server.engines.views import plan_of
@@ -50,6 +51,8 @@ def whole(inspection: Inspection) -> Response:
         "document": inspection.document,
         "assessment": inspection.assessment,
         "plan": plan,
+        "conflicts": inspection.observations.undecided(),
+        "work_order": work_order(inspection.document),
     }
     return Response(InspectionSerializer(body).data)
 

@@ -54,6 +54,23 @@ class RecordTests(Recorder):
         before = self.record(old).json()["sequence"]
         self.assertEqual(self.record(old, new).json()["sequence"], before + 1)
 
+    def test_what_another_device_said_unseen_is_a_conflict_until_somebody_judges(self):
+        mine, theirs = str(uuid.uuid4()), str(uuid.uuid4())
+        path = "/cylinders/2/plug/wetness"
+        seen = self.client.get(self.address).json()["sequence"]
+        self.record({**said(path, "dry"), "device": theirs, "seen": seen})
+        alike = self.record({**said(path, "dry"), "device": mine, "seen": seen}).json()
+        self.assertEqual(alike["conflicts"], [])
+        for value in ("wet", "damp"):
+            differs = self.record({**said(path, value), "device": mine, "seen": seen}).json()
+            self.assertEqual(
+                [(one["path"], one["stands"], one["other"]) for one in differs["conflicts"]],
+                [(path, value, "dry")],
+            )
+        known = differs["sequence"]
+        judged = self.record({**said(path, "damp"), "device": mine, "seen": known}).json()
+        self.assertEqual(judged["conflicts"], [])
+
     def test_a_batch_is_taken_whole_or_not_at_all(self):
         before = self.document()
         answer = self.record(

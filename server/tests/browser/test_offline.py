@@ -4,6 +4,7 @@ from tempfile import TemporaryDirectory
 
 from playwright.sync_api import expect
 
+from server.demo.load import PASSWORD, PEOPLE
 from server.inspections.models import Inspection
 from server.tests.browser.base import CHROMIUM, DESK, FLAGS, BrowserTestCase, browser
 
@@ -93,3 +94,37 @@ class OfflineTests(BrowserTestCase):
         )
         context.set_default_timeout(8_000)
         return context
+
+
+class TwoPeopleTests(BrowserTestCase):
+    def test_what_two_people_say_differently_is_shown_and_decided(self):
+        self.open("Village fire pump")
+        address = self.page.url
+        other = browser().new_context(viewport=DESK)
+        self.addCleanup(other.close)
+        theirs = other.new_page()
+        theirs.goto(self.live_server_url)
+        theirs.get_by_label("E-mail").fill(PEOPLE[1][0])
+        theirs.get_by_label("Password").fill(PASSWORD)
+        theirs.get_by_role("button", name="Sign in").click()
+        theirs.goto(address)
+        expect(theirs.get_by_label("Engine plan")).to_be_visible()
+        self.context.set_offline(True)
+        self.page.keyboard.press("2")
+        self.choose("Insulator", "chipped")
+        self.choose("Smell", "oil")
+        theirs.keyboard.press("2")
+        insulator = theirs.get_by_role("radiogroup", name="Insulator")
+        insulator.get_by_role("radio", name="cracked nose").click()
+        expect(theirs.get_by_role("status")).to_have_text("All saved")
+        self.context.set_offline(False)
+        self.expect_saved()
+        asked = self.page.get_by_label("Two people disagree")
+        expect(asked).to_contain_text("cylinder 2, plug, insulator")
+        expect(asked.get_by_role("listitem")).to_have_count(1)
+        asked.get_by_role("button", name="cracked nose (Bo Marrick)").click()
+        expect(asked).to_have_count(0)
+        self.expect_saved()
+        found = Inspection.objects.get(engine__identifier="PUMP-2").document["cylinders"][1]
+        self.assertEqual(found["plug"]["insulator"], "cracked-nose")
+        self.assertEqual(found["plug"]["smell"], "oil")

@@ -203,6 +203,13 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * @description * `easy` - easy
+         *     * `fair` - fair
+         *     * `awkward` - awkward
+         * @enum {string}
+         */
+        AccessEnum: "easy" | "fair" | "awkward";
+        /**
          * @description * `yes` - yes
          *     * `with-care` - with-care
          *     * `no` - no
@@ -236,6 +243,20 @@ export interface components {
         Compression: {
             rules: components["schemas"]["Rule"][];
             expected: components["schemas"]["Expected"];
+        };
+        /** @description Two devices said different things of the same, neither knowing of the other. */
+        Conflict: {
+            path: string;
+            stands: string | number | boolean | {
+                [key: string]: unknown;
+            } | unknown[] | null;
+            /** @default  */
+            by: string;
+            other: string | number | boolean | {
+                [key: string]: unknown;
+            } | unknown[] | null;
+            /** @default  */
+            other_by: string;
         };
         CredentialsRequest: {
             /** Format: email */
@@ -490,6 +511,14 @@ export interface components {
             /** Format: double */
             prior: number;
         };
+        /** @description As printed; empty where nobody gave them. */
+        Figures: {
+            thread: string;
+            gap: string;
+            torque: string;
+            torque_reused: string;
+            plug: string;
+        };
         /**
          * @description * `A` - A
          *     * `B` - B
@@ -712,6 +741,8 @@ export interface components {
                         };
                     };
                     coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
+                    /** @enum {unknown} */
+                    access?: "easy" | "fair" | "awkward";
                     borescope?: {
                         /** @enum {unknown} */
                         bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
@@ -858,10 +889,40 @@ export interface components {
                     shaft?: "tight" | "worn";
                     timing_deg_btdc?: number;
                 };
+                work?: {
+                    /** @enum {unknown} */
+                    consent?: "looking-only" | "plugs-out" | "all-tests";
+                    consent_by?: string;
+                    first_guess?: {
+                        cylinders?: number[];
+                        fault?: string;
+                        text?: string;
+                    };
+                    steps?: {
+                        id?: string;
+                        /** @enum {unknown} */
+                        state?: "done" | "skipped";
+                        reason?: string;
+                    }[];
+                    removed?: {
+                        id?: string;
+                        what?: string;
+                        back?: boolean;
+                    }[];
+                    damage?: {
+                        id?: string;
+                        what?: string;
+                        /** @enum {unknown} */
+                        when?: "as-found" | "as-left";
+                        photos?: string[];
+                    }[];
+                };
                 house_rules?: {
                     name?: string;
                     /** @enum {unknown} */
                     compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
+                    /** @enum {unknown} */
+                    order_of_work?: "all-out" | "one-at-a-time";
                     hourly_rate?: number;
                     currency?: string;
                     prices?: {
@@ -877,6 +938,8 @@ export interface components {
             };
             assessment: components["schemas"]["Assessment"];
             plan: components["schemas"]["Plan"];
+            conflicts: components["schemas"]["Conflict"][];
+            work_order: components["schemas"]["WorkOrder"];
         };
         /** @description An inspection in a list. */
         InspectionRow: {
@@ -945,6 +1008,11 @@ export interface components {
             role: components["schemas"]["RoleEnum"];
             shop: string;
         };
+        Place: {
+            cylinder: number;
+            access: components["schemas"]["AccessEnum"];
+            why: string;
+        };
         Plan: {
             stations: components["schemas"]["Station"][];
             neighbours: number[][];
@@ -1001,13 +1069,36 @@ export interface components {
             value: string | number | boolean | {
                 [key: string]: unknown;
             } | unknown[] | null;
+            /** Format: uuid */
+            device?: string;
+            seen?: number;
         };
+        School: {
+            id: string;
+            title: string;
+            why: string;
+        };
+        /**
+         * @description * `open` - open
+         *     * `done` - done
+         *     * `skipped` - skipped
+         * @enum {string}
+         */
+        StateEnum: "open" | "done" | "skipped";
         Station: {
             cylinder: number;
             /** Format: double */
             across: number;
             /** Format: double */
             along: number;
+        };
+        Step: {
+            id: string;
+            title: string;
+            why: string;
+            /** Format: double */
+            minutes: number;
+            state: components["schemas"]["StateEnum"];
         };
         /**
          * @description * `pass` - pass
@@ -1041,6 +1132,17 @@ export interface components {
             /** Format: double */
             bad_luck_cost: number;
             note: string;
+        };
+        /** @description The order of the work at this engine. */
+        WorkOrder: {
+            school: components["schemas"]["School"];
+            cautions: string[];
+            tools: string[];
+            figures: components["schemas"]["Figures"];
+            order: components["schemas"]["Place"][];
+            steps: components["schemas"]["Step"][];
+            /** Format: double */
+            minutes: number;
         };
     };
     responses: never;

@@ -19,16 +19,28 @@ interface Props<V extends string> {
   onChange: (value: V | undefined) => void;
   disabled?: boolean;
   note?: ReactNode;
+  /** What no choice means. */
+  absent?: string;
+  /** The words stand beside the label, as in a list to tick off. */
+  beside?: boolean;
 }
 
 /** One of a few words, each a target for a gloved thumb; tapping it again takes it back. */
-export function Choice<V extends string>({ label, options, value, onChange, disabled, note }: Props<V>) {
+export function Choice<V extends string>({ label, options, value, onChange, disabled, note, absent = "not looked at", beside = false }: Props<V>) {
   const id = useId();
   return (
-    <div>
-      <div id={id} className="caption mb-1 flex justify-between gap-2">
-        <span>{label}</span>
-        {value === undefined && <span className="italic">not looked at</span>}
+    <div className={beside ? "grid grid-cols-[1fr_auto] items-center gap-x-2" : ""}>
+      <div className={beside ? "text-sm" : "caption mb-1 flex justify-between gap-2"}>
+        <span id={id}>
+          {label}
+          {value === undefined && <span className="sr-only"> {absent}</span>}
+        </span>
+        {beside && note}
+        {!beside && value === undefined && (
+          <span aria-hidden="true" className="italic">
+            {absent}
+          </span>
+        )}
       </div>
       <ToggleGroup.Root
         type="single"
@@ -55,7 +67,7 @@ export function Choice<V extends string>({ label, options, value, onChange, disa
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>
-      {note}
+      {!beside && note}
     </div>
   );
 }

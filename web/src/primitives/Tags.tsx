@@ -10,13 +10,15 @@ interface Props {
   onChange: (value: readonly string[] | undefined) => void;
   disabled?: boolean;
   note?: ReactNode;
+  /** What no choice means. */
+  absent?: string;
 }
 
 // Words that say there is nothing else to say, and so stand alone.
 const ALONE = new Set(["clean", "sound", "none", "unknown"]);
 
 /** Any number of a few words; "clean" or "sound" excludes the others, as it does at the bench. */
-export function Tags({ label, options, value, onChange, disabled, note }: Props) {
+export function Tags({ label, options, value, onChange, disabled, note, absent = "not looked at" }: Props) {
   const id = useId();
   const change = (next: string[]) => {
     const added = next.find((word) => !value?.includes(word));
@@ -27,7 +29,7 @@ export function Tags({ label, options, value, onChange, disabled, note }: Props)
     <div>
       <div id={id} className="caption mb-1 flex justify-between gap-2">
         <span>{label}</span>
-        <span className="italic">{value === undefined ? "not looked at" : "any that apply"}</span>
+        <span className="italic">{value === undefined ? absent : "any that apply"}</span>
       </div>
       <ToggleGroup.Root
         type="multiple"

@@ -8,6 +8,9 @@ export interface Waiting {
   client_id: string;
   path: string;
   value: unknown;
+  device: string;
+  /** What was known of the log when it was made. */
+  seen: number;
 }
 
 interface Stores extends DBSchema {

@@ -9,10 +9,12 @@ import { CompressionEntry } from "../compression";
 import { EnginePlan } from "../engine";
 import { HistoryEntry } from "../history";
 import { InsideEntry } from "../inside";
+import { PlanEntry } from "../plan";
 import { PlugEntry } from "../plug";
 import type { Recorder } from "../record";
 import { RunningEntry } from "../running";
 import { mayWrite, useSession } from "../session/useSession";
+import { Conflicts } from "./Conflicts";
 import { SaveState } from "./SaveState";
 import { useCylinderKeys } from "./useCylinderKeys";
 import { useRecording } from "./useRecording";
@@ -20,6 +22,7 @@ import { useRecording } from "./useRecording";
 // In the order in which the job is worked.
 const STEPS = [
   ["history", "History"],
+  ["plan", "Plan"],
   ["running", "Listen and try"],
   ["plugs", "Plug and well"],
   ["compression", "Compression"],
@@ -67,7 +70,7 @@ export function WorkbenchPage() {
   };
   return (
     <div className="flex min-h-screen flex-col">
-      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-3 py-1.5">
+      <header className="print:hidden flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-3 py-1.5">
         <Mark />
         <h1 className="min-w-0 truncate font-bold">{document.engine.title ?? "Engine"}</h1>
         <span className="caption hidden md:inline">
@@ -100,7 +103,7 @@ export function WorkbenchPage() {
             />
           </div>
           <Tabs.Root defaultValue="plugs" className="sheet order-3 min-w-0">
-            <Tabs.List className="flex gap-1 overflow-x-auto border-b border-line px-2" aria-label="What to record">
+            <Tabs.List className="print:hidden flex gap-1 overflow-x-auto border-b border-line px-2" aria-label="What to record">
               {STEPS.map(([value, label]) => (
                 <Tabs.Trigger key={value} value={value} className={TAB}>
                   {label}
@@ -110,6 +113,9 @@ export function WorkbenchPage() {
             </Tabs.List>
             <Tabs.Content value="history" className="p-3">
               <HistoryEntry recorder={recorder} />
+            </Tabs.Content>
+            <Tabs.Content value="plan" className="p-3">
+              <PlanEntry recorder={recorder} order={inspection.work_order} />
             </Tabs.Content>
             <Tabs.Content value="running" className="p-3">
               <RunningEntry recorder={recorder} />
@@ -125,7 +131,7 @@ export function WorkbenchPage() {
             </Tabs.Content>
           </Tabs.Root>
         </div>
-        <div className={COLUMN}>
+        <div className={`${COLUMN} print:hidden`}>
           <div className="order-2 grid gap-2">
             {state.trouble && state.pending.length > 0 && (
               <p className="border-l-4 border-ochre pl-2 text-sm">
@@ -133,6 +139,9 @@ export function WorkbenchPage() {
               </p>
             )}
             <VerdictCard assessment={assessment} onChoose={choose} />
+          </div>
+          <div className="order-2 empty:hidden">
+            <Conflicts conflicts={inspection.conflicts} onRecord={recording.record} disabled={disabled} />
           </div>
           <aside className="order-4 grid min-w-0 content-start gap-3">
             {sharedFirst && <SharedReasons assessment={assessment} />}

@@ -5,6 +5,8 @@ export interface Observation {
   path: string;
   /** null takes the field back to "not looked at". */
   value: unknown;
+  device: string;
+  seen: number;
 }
 
 type Item = Record<string, unknown>;
@@ -23,6 +25,9 @@ const KEYS: Record<string, { key: string; number: boolean }> = {
   noise: { key: "cylinder", number: true },
   reread: { key: "cylinder", number: true },
   port_look: { key: "cylinder", number: true },
+  steps: { key: "id", number: false },
+  removed: { key: "id", number: false },
+  damage: { key: "id", number: false },
   banks: { key: "name", number: false },
   feeds: { key: "name", number: false },
 };

@@ -1,6 +1,8 @@
 import { api, Refused, take, type Inspection, type Problem } from "../../api/client";
 import { database, type Waiting } from "../../storage/database";
+import { device } from "../../storage/device";
 import { keep } from "../../storage/kept";
+import type { Entries } from "../record";
 import type { Observation } from "./fold";
 
 export interface OutboxState {
@@ -68,11 +70,14 @@ export class Outbox {
     for (const listener of this.listeners) listener();
   }
 
-  add(entries: readonly (readonly [path: string, value: unknown])[]): void {
+  /** Record some entries; `seen` is the sequence of the inspection as it stands on the screen. */
+  add(entries: Entries, seen: number): void {
     const made = entries.map(([path, value]) => ({
       client_id: crypto.randomUUID(),
       path,
       value: value ?? null,
+      device: device(),
+      seen,
     }));
     const paths = new Set(made.map((one) => one.path));
     for (const one of made) this.fresh.add(one.client_id);
@@ -130,7 +135,13 @@ export class Outbox {
   }
 
   private async deliver(batch: readonly Observation[]): Promise<void> {
-    const observations = batch.map(({ client_id, path, value }) => ({ client_id, path, value }));
+    const observations = batch.map(({ client_id, path, value, device: from, seen }) => ({
+      client_id,
+      path,
+      value,
+      device: from,
+      seen,
+    }));
     const confirmed = await take(
       api.POST("/api/inspections/{inspection_id}/observations", {
         params: { path: { inspection_id: this.inspection } },

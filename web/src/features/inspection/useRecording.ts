@@ -2,11 +2,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
 import { api, take, type Document, type Inspection } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
-import { valueAt } from "../record";
+import { valueAt, type Entries } from "../record";
 import { fold } from "./fold";
 import { outboxOf, type OutboxState } from "./outbox";
-
-type Entries = readonly (readonly [path: string, value: unknown])[];
 
 export interface Recording {
   inspection: Inspection | undefined;
@@ -47,22 +45,23 @@ export function useRecording(id: string): Recording {
     () => (asked.data ? fold(asked.data.document, state.pending) : undefined),
     [asked.data, state.pending],
   );
+  const sequence = asked.data?.sequence ?? 0;
   const [before, setBefore] = useState<readonly Entries[]>([]);
   const record = useCallback(
     (entries: Entries) => {
       if (!document) return;
       const stood = entries.map(([path]) => [path, valueAt(document, path)] as const);
       setBefore((known) => [...known, stood]);
-      outbox.add(entries);
+      outbox.add(entries, sequence);
     },
-    [document, outbox],
+    [document, outbox, sequence],
   );
   const undo = useCallback(() => {
     const last = before.at(-1);
     if (!last) return;
     setBefore(before.slice(0, -1));
-    outbox.add(last);
-  }, [before, outbox]);
+    outbox.add(last, sequence);
+  }, [before, outbox, sequence]);
   return {
     inspection: asked.data,
     document,

@@ -1,0 +1,132 @@
+"""A work order for one engine: what to mind, what to bring, what to do, in which order and why.
+
+Which entries of knowledge/plan.toml apply follows from the engine, the purpose and the complaints.
+The document keeps what was done of it (`work`); what is not ticked is not done.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from core.engine.layout import arrangement
+from core.knowledge import knowledge
+from core.quantities import Dimension, Quantity
+
+MISFIRING = frozenset(
+    {"misfire", "misfire-under-load", "rough-idle", "hesitation", "power-loss", "stalling"}
+)
+STANDING = frozenset({"no-start", "stopped-running"})
+ACCESS = {"easy": 0, "fair": 1, "awkward": 2}
+DEFAULT_ACCESS = "fair"
+USUAL_THREAD_MM = 14
+
+
+def work_order(document: Mapping[str, Any]) -> dict[str, Any]:
+    """The plan for one inspection.
+
+    Parameters
+    ----------
+    document : mapping
+        A checked document; what it does not say yet has a plain default.
+
+    Returns
+    -------
+    dict
+        `school` with its reason, `cautions`, `tools`, `figures`, `order` of the cylinders with
+        reasons, `steps` in order with minutes and state, and the `minutes` left. [min]
+    """
+    plan, conditions = knowledge().plan, _conditions(document)
+    cylinders = len(arrangement(dict(document["engine"])).cylinders)
+    done = {step["id"]: step for step in document.get("work", {}).get("steps", [])}
+    steps = [
+        {
+            "id": step["id"],
+            "title": step["title"],
+            "why": step["note"],
+            "minutes": step["setup"] + step["each"] * cylinders,
+            "state": done.get(step["id"], {}).get("state", "open"),
+        }
+        for step in plan["step"]
+        if _applies(step, conditions)
+    ]
+    figures = _figures(document)
+    filled = {key: value for key, value in figures.items() if value}
+    words = {"thread": "14", "gap": "the gap", "torque": "the maker's figure", **filled}
+    words["leads"] = "the coils" if _has_coils(document) else "the leads"
+    return {
+        "school": _school(document, conditions),
+        "cautions": [one["text"] for one in plan["caution"] if _applies(one, conditions)],
+        "tools": [one["text"].format(**words) for one in plan["tool"] if _applies(one, conditions)],
+        "figures": figures,
+        "order": _order(document),
+        "steps": steps,
+        "minutes": sum(step["minutes"] for step in steps if step["state"] == "open"),
+    }
+
+
+def _conditions(document: Mapping[str, Any]) -> set[str]:
+    inspection = document.get("inspection", {})
+    complaints = set(inspection.get("complaints", []))
+    codes = inspection.get("trouble_codes", [])
+    found = set()
+    if fuel := document["engine"].get("fuel_system"):
+        found.add("port" if fuel == "throttle-body" else fuel)
+    if not complaints & STANDING:
+        found.add("running")
+    if complaints & MISFIRING or any(code.startswith("P03") for code in codes):
+        found.add("misfire")
+    if "overheating" in complaints:
+        found.add("overheated")
+    if inspection.get("purpose") != "routine" or complaints:
+        found.add("compression")
+    return found
+
+
+def _applies(entry: Mapping[str, Any], conditions: set[str]) -> bool:
+    return not entry.get("when") or bool(conditions & set(entry["when"]))
+
+
+def _school(document: Mapping[str, Any], conditions: set[str]) -> dict[str, str]:
+    """The house's own, or else by what is to be done; with the reason."""
+    house = document.get("house_rules", {}).get("order_of_work")
+    name = house or ("all-out" if "compression" in conditions else "one-at-a-time")
+    school = next(one for one in knowledge().plan["school"] if one["id"] == name)
+    why = "the house's own rule" if house else school["why"]
+    return {"id": name, "title": school["title"], "why": why}
+
+
+def _order(document: Mapping[str, Any]) -> list[dict[str, Any]]:
+    """An easy cylinder to prove parts and socket, then the awkward ones while patience lasts."""
+    records = {record["number"]: record for record in document.get("cylinders", [])}
+    numbers = arrangement(dict(document["engine"])).cylinders
+    access = {n: records.get(n, {}).get("access", DEFAULT_ACCESS) for n in numbers}
+    easiest = min(numbers, key=lambda n: (ACCESS[access[n]], n))
+    rest = sorted((n for n in numbers if n != easiest), key=lambda n: (-ACCESS[access[n]], n))
+    listed = [{"cylinder": easiest, "access": access[easiest], "why": "proves parts and socket"}]
+    for number in rest:
+        why = "while patience lasts" if access[number] == "awkward" else ""
+        listed.append({"cylinder": number, "access": access[number], "why": why})
+    return listed
+
+
+def _figures(document: Mapping[str, Any]) -> dict[str, str]:
+    """Gap and torque as they are printed, to have at hand; empty where nobody gave them."""
+    specification = document["engine"].get("specification", {})
+
+    def spoken(name: str, dimension: Dimension) -> str:
+        given = specification.get(name)
+        return Quantity.read(given, dimension).spoken() if given else ""
+
+    gaps = [spoken(name, Dimension.LENGTH) for name in ("gap_min", "gap_max")]
+    return {
+        "thread": f"{specification.get('thread_mm', USUAL_THREAD_MM):g}",
+        "gap": " to ".join(dict.fromkeys(one for one in gaps if one)),
+        "torque": spoken("torque_new", Dimension.TORQUE),
+        "torque_reused": spoken("torque_reused", Dimension.TORQUE),
+        "plug": specification.get("plug_part", ""),
+    }
+
+
+def _has_coils(document: Mapping[str, Any]) -> bool:
+    return document["engine"].get("ignition") in ("coil-on-plug", "wasted-spark")

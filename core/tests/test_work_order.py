@@ -1,0 +1,76 @@
+"""The order of the work follows from the engine, the purpose and the complaint."""
+
+from django.test import SimpleTestCase
+
+from core.document import check_document
+from core.planning import work_order
+from core.tests.documents import document, quantity
+
+
+def planned(made=None, **parts):
+    return work_order(check_document({**(made or document()), **parts}))
+
+
+def ids(plan):
+    return [step["id"] for step in plan["steps"]]
+
+
+class WorkOrderTests(SimpleTestCase):
+    def test_a_buyer_wants_all_out_because_comparing_is_the_point(self):
+        plan = planned(inspection={"purpose": "pre-purchase"})
+        self.assertEqual(plan["school"]["id"], "all-out")
+        self.assertIn("comparing", plan["school"]["why"])
+        order = ids(plan)
+        for first, second in (
+            ("consent", "safe"),
+            ("label", "wells"),
+            ("wells", "loosen"),  # The well is looked into before the plug moves.
+            ("loosen", "nip-and-warm"),  # Cracked loose cold, then warmed for the test.
+            ("nip-and-warm", "plugs"),
+            ("plugs", "compression"),
+            ("compression", "fit"),
+        ):
+            self.assertLess(order.index(first), order.index(second))
+
+    def test_a_routine_look_takes_one_at_a_time_unless_the_house_says_otherwise(self):
+        routine = {"purpose": "routine"}
+        self.assertEqual(planned(inspection=routine)["school"]["id"], "one-at-a-time")
+        self.assertNotIn("compression", ids(planned(inspection=routine)))
+        house = planned(inspection=routine, house_rules={"order_of_work": "all-out"})
+        self.assertEqual(house["school"]["id"], "all-out")
+        self.assertIn("house", house["school"]["why"])
+
+    def test_cautions_and_steps_follow_the_engine_and_the_complaint(self):
+        direct = planned(document(fuel_system="direct"))
+        carburettor = planned(document(fuel_system="carburettor"))
+        told = [any("high-pressure" in c for c in p["cautions"]) for p in (direct, carburettor)]
+        self.assertEqual(told, [True, False])
+        self.assertIn("cut-out", ids(planned(inspection={"complaints": ["misfire"]})))
+        self.assertNotIn("listen", ids(planned(inspection={"complaints": ["no-start"]})))
+
+    def test_an_easy_cylinder_proves_the_parts_then_the_awkward_ones(self):
+        access = {1: "awkward", 2: "easy", 3: "fair", 4: "awkward"}
+        records = [{"number": n, "access": one} for n, one in access.items()]
+        order = planned(cylinders=records)["order"]
+        self.assertEqual([one["cylinder"] for one in order], [2, 1, 4, 3])
+
+    def test_what_is_ticked_takes_no_more_time(self):
+        plan = planned()
+        plugs = next(step for step in plan["steps"] if step["id"] == "plugs")
+        self.assertEqual((plugs["minutes"], plugs["state"]), (14, "open"))  # 2 and 3 for each.
+        work = {"steps": [{"id": "plugs", "state": "done"}, {"id": "run", "state": "skipped"}]}
+        ticked = planned(work=work)
+        self.assertEqual(ticked["minutes"], plan["minutes"] - 14 - 4)
+
+    def test_the_figures_are_as_printed(self):
+        made = document(
+            specification={
+                "gap_min": quantity(0.032, "in"),
+                "gap_max": quantity(0.035, "in"),
+                "torque_new": quantity(18, "N.m"),
+                "thread_mm": 14,
+            }
+        )
+        plan = planned(made)
+        self.assertEqual(plan["figures"]["gap"], "0.032 in to 0.035 in")
+        self.assertTrue(any("18 N.m" in tool for tool in plan["tools"]))

@@ -1,0 +1,1 @@
+export { PlanEntry } from "./PlanEntry";

@@ -1,0 +1,29 @@
+import { Tags } from "../../primitives/Tags";
+import { FieldEntry, type Field, type Recorder } from "../record";
+
+const WHAT: Field = {
+  kind: "text",
+  path: "/work/first_guess/text",
+  label: "What you think it is",
+  hint: "Before the figures: it is kept, and compared with what was found.",
+};
+
+/** The inspector's own first guess: which cylinders, and what. */
+export function FirstGuess({ recorder }: { recorder: Recorder }) {
+  const { document, onRecord, disabled } = recorder;
+  const numbers = Array.from({ length: document.engine.cylinders }, (_, index) => String(index + 1));
+  return (
+    <section aria-label="Your first guess" className="grid gap-2.5">
+      <h3 className="border-b border-line font-bold">Your first guess</h3>
+      <Tags
+        label="Which cylinders"
+        options={numbers.map((value) => ({ value, label: value }))}
+        value={document.work?.first_guess?.cylinders?.map(String)}
+        onChange={(chosen) => onRecord([["/work/first_guess/cylinders", chosen?.map(Number)]])}
+        disabled={disabled}
+        absent="not said"
+      />
+      <FieldEntry field={WHAT} recorder={recorder} />
+    </section>
+  );
+}
