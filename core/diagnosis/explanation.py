@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
 from core.diagnosis.beforehand import Known, odds_of
 from core.diagnosis.belief import Belief
 from core.diagnosis.channels import Table
-from core.diagnosis.evidence import Finding
 from core.diagnosis.inference import Problem, Solution, Tables
 from core.diagnosis.pressures import Evidence, Grids, Reading, gauged
 from core.diagnosis.states import Vector
@@ -20,8 +19,7 @@ LEAST_BITS = 0.1
 FLOOR = 1e-12
 
 
-@dataclass(frozen=True)
-class Reason:
+class Reason(NamedTuple):
     """One finding and what it alone does to the odds of one fault, in thousandths of a bit.
 
     Negative argues against.
@@ -58,15 +56,14 @@ def reasons(
         What was known beforehand of the engine and of this cylinder.
     """
     words, belief = problem.words[at], solution.beliefs[at]
-    texts, paths, left_out = [], [], []
-    for finding, chances in without_words(words, belief):
-        texts.append(finding.text)
-        paths.append(finding.path)
-        left_out.append(chances)
+    findings = words.findings
+    texts = [finding.text for finding in findings]
+    paths = [finding.path for finding in findings]
+    left_out = [without_words(words, belief)] if findings else []
     for thing, chances in without_known(words, belief, known):
         texts.append(thing.text)
         paths.append(thing.path)
-        left_out.append(chances)
+        left_out.append(chances[None])
     groups = [[reading] for reading in own]
     if len(own) > 1:
         groups.append(own)  # Readings that say the same hide each other when left out singly.
@@ -84,36 +81,58 @@ def reasons(
         texts.append(said(group[0]) if len(group) == 1 else together(group))
         paths.append(group[0].path)
     if responses:
-        left_out += list(words.marginals(belief.had_been(np.array(responses))))
-    names = words.names
-    found: dict[str, list[Reason]] = {name: [] for name in names}
-    if left_out:
-        bits = log_odds(words.marginals(belief.posterior)) - log_odds(np.array(left_out))
-        rounded = np.round(bits, 3).tolist()
-        for one, column in np.argwhere(np.abs(bits) >= LEAST_BITS).tolist():
-            found[names[column]].append(Reason(texts[one], paths[one], rounded[one][column]))
-    for listed in found.values():
-        listed.sort(key=lambda reason: (-abs(reason.bits), reason.finding))
+        left_out.append(words.marginals(belief.had_been(np.array(responses))))
+    if not left_out:
+        return {}
+    bits = log_odds(words.marginals(belief.posterior)) - log_odds(np.concatenate(left_out))
+    return _ranked(words.names, texts, paths, bits)
+
+
+def _ranked(
+    names: tuple[str, ...], texts: list[str], paths: list[str], bits: Vector
+) -> dict[str, list[Reason]]:
+    """The reasons of every fault, the weightiest first."""
+    alphabetical = np.argsort(np.argsort(texts))
+    rounded = np.round(bits, 3)
+    found = {}
+    for column, name in enumerate(names):
+        weights = rounded[:, column]
+        order = np.lexsort((alphabetical, -np.abs(weights)))
+        listed = zip(order.tolist(), weights[order].tolist(), strict=True)
+        found[name] = [
+            Reason(texts[one], paths[one], weight)
+            for one, weight in listed
+            if abs(weight) >= LEAST_BITS
+        ]
     return found
 
 
-def without_words(words: CylinderWords, belief: Belief) -> Iterator[tuple[Finding, Vector]]:
-    """Each finding of a cylinder with the chance of each fault had it not been made."""
+def without_words(words: CylinderWords, belief: Belief) -> Vector:
+    """The chance of each fault had one finding not been made, in the order of the findings.
+
+    Returns
+    -------
+    ndarray, shape (findings, faults)
+    """
+    left = []
     whole = words.well_factor()
     oil = [Table("m", whole / words.well_factor(finding)) for finding, _ in words.well]
-    tables = [table for _, table in words.direct] + oil
-    left = list(belief.without_tables(tables)) if tables else []
-    chances = list(words.marginals(np.array(left[: len(words.direct)]))) if words.direct else []
+    divided = belief.without_tables([table for _, table in words.direct] + oil)
+    left.append(divided[: len(words.direct)])
     if words.face or words.heard:
         worlds = [words.world_share(finding) for finding, _ in words.face]
         worlds += [belief.weights.world_share] * len(words.heard)
         shares = [words.miss_shares()] * len(words.face)
         shares += [words.miss_shares(finding) for finding, _ in words.heard]
         terms = np.array(shares)[:, : len(belief.weights.terms)]
-        chances += list(words.marginals(belief.reweighted(np.array(worlds), terms)))
-    for (finding, _), posterior in zip(words.well, left[len(words.direct) :], strict=True):
-        chances.append(words.marginals(posterior, finding))
-    return zip(words.findings, chances, strict=True)
+        left.append(belief.reweighted(np.array(worlds), terms))
+    left.append(divided[len(words.direct) :])
+    posteriors = np.concatenate(left)
+    chances = words.marginals(posteriors)
+    first = len(chances) - len(words.well)
+    for at, (finding, _) in enumerate(words.well, start=first):
+        chances[at] = words.marginals(posteriors[at], finding)
+    return chances
 
 
 def without_known(

@@ -104,6 +104,11 @@ class States:
         return np.asarray(block_diag(*(group.has for group in self.groups)), dtype=np.float64)
 
     @cached_property
+    def oily(self) -> NDArray[np.intp]:
+        """Zero or one for each mechanical combination: whether it oils the chamber."""
+        return self.mechanical.active(CHAMBER_OIL).astype(np.intp)
+
+    @cached_property
     def chamber_oil(self) -> Vector:
         """One where a combination brings oil into the chamber, shape (combinations,)."""
         others = len(self.running.has) + len(self.plug.has)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
@@ -10,7 +11,7 @@ import numpy as np
 from core.diagnosis.belief import Term, Weights
 from core.diagnosis.channels import HEARS_THE_WELL, Likelihoods, Table
 from core.diagnosis.evidence import Finding
-from core.diagnosis.states import CHAMBER_OIL, WELL_SEAL, Group, Vector
+from core.diagnosis.states import WELL_SEAL, Group, Vector
 from core.knowledge import knowledge
 
 
@@ -97,8 +98,7 @@ class CylinderWords:
 
     def well_factor(self, without: Finding | None = None) -> Vector:
         """What the well says by way of oil from the chamber, shape (m,)."""
-        oil = self.tables.states.mechanical.active(CHAMBER_OIL).astype(np.intp)
-        return np.asarray(self.well_rows(without).sum(axis=0)[oil])
+        return np.asarray(self.well_rows(without).sum(axis=0)[self.tables.states.oily])
 
     def world_share(self, without: Finding | None = None) -> Vector:
         """What the words say of who wrote the face, shape (k,)."""
@@ -118,8 +118,7 @@ class CylinderWords:
     def miss_shares(self, without: Finding | None = None) -> tuple[float, float]:
         """Chance of what was heard as `first + second * (chance that the cylinder fires)`."""
         rows = [row for finding, row in self.heard if finding is not without]
-        fires = float(np.prod([row[0] for row in rows]))
-        misses = float(np.prod([row[1] for row in rows]))
+        fires, misses = (math.prod(row[at] for row in rows) for at in (0, 1))
         return misses, fires - misses
 
     def well_rows(self, without: Finding | None = None) -> Vector:

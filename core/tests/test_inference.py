@@ -159,7 +159,7 @@ class WeightTests(SimpleTestCase):
         }
         model = Model.of(made)
         words, belief = model.problem.words[0], model.solution.beliefs[0]
-        for finding, chances in without_words(words, belief):
+        for finding, chances in zip(words.findings, without_words(words, belief), strict=True):
             left = [other for other in words.findings if other is not finding]
             fresh = CylinderWords.read(words.tables, left, words.odds, injection_cut=False)
             wanted = fresh.marginals(Belief(fresh.weights(), belief.response).posterior)

@@ -116,7 +116,7 @@ class RecordingJourney(BrowserTestCase):
         item = self.page.get_by_role("listitem").filter(has_text="Merganser")
         item.get_by_role("button", name="Inspect").click()
         expect(self.station(4)).to_have_accessible_name(re.compile("plug not read, no pressure"))
-        expect(self.page.get_by_text("not looked at")).to_have_count(24)
+        expect(self.page.get_by_role("radiogroup", name="not looked at")).to_have_count(16)
 
     def test_a_visitor_looks_and_cannot_write(self):
         self.sign_in(2)

@@ -107,6 +107,7 @@ class TwoPeopleTests(BrowserTestCase):
         theirs.get_by_label("E-mail").fill(PEOPLE[1][0])
         theirs.get_by_label("Password").fill(PASSWORD)
         theirs.get_by_role("button", name="Sign in").click()
+        expect(theirs.get_by_role("heading", name="Inspections")).to_be_visible()
         theirs.goto(address)
         expect(theirs.get_by_label("Engine plan")).to_be_visible()
         self.context.set_offline(True)
