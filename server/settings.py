@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "server.shops",
     "server.engines",
     "server.inspections",
+    "server.photos",
     "server.demo",
 ]
 MIDDLEWARE = [

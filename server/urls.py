@@ -5,6 +5,7 @@ from django.urls import path, re_path
 from server.engines import views as engines
 from server.front.views import page, worker
 from server.inspections import views as inspections
+from server.photos import views as photos
 from server.shops import views as shops
 
 urlpatterns = [
@@ -22,6 +23,8 @@ urlpatterns = [
         "api/inspections/<uuid:inspection_id>/observations",
         inspections.ObservationsView.as_view(),
     ),
+    path("api/photos", photos.PhotosView.as_view()),
+    path("api/photos/<slug:sha256>", photos.PhotoView.as_view()),
     path("sw.js", worker),
     re_path(r"^(?!api/|static/).*$", page),
 ]

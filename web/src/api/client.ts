@@ -80,13 +80,13 @@ export function refusal(status: number, body: unknown): Refused {
   );
 }
 
-/** Send a file's bytes as they are: the core reads documents, nothing before it. */
-export async function importDocument(file: Blob): Promise<Inspection> {
+/** Send a file's bytes as they are, whatever they are called. */
+async function sendBytes<T>(address: string, file: Blob, type: string): Promise<T> {
   let response: Response;
   try {
-    response = await fetch("/api/inspections/import", {
+    response = await fetch(address, {
       method: "POST",
-      headers: { "Content-Type": "application/json", "X-CSRFToken": cookie("csrftoken") },
+      headers: { "Content-Type": type, "X-CSRFToken": cookie("csrftoken") },
       body: file,
     });
   } catch {
@@ -94,5 +94,15 @@ export async function importDocument(file: Blob): Promise<Inspection> {
   }
   const body: unknown = await response.json().catch(() => null);
   if (!response.ok) throw refusal(response.status, body);
-  return body as Inspection;
+  return body as T;
+}
+
+/** The core reads documents, nothing before it. */
+export function importDocument(file: Blob): Promise<Inspection> {
+  return sendBytes("/api/inspections/import", file, "application/json");
+}
+
+/** The server makes the picture anew and answers with its name. */
+export function keepPhoto(file: Blob): Promise<Schemas["Photo"]> {
+  return sendBytes("/api/photos", file, "application/octet-stream");
 }

@@ -13,7 +13,16 @@ export interface Waiting {
   seen: number;
 }
 
+/** A photo on its way; it goes into the document once the server has made it anew. */
+export interface WaitingPhoto {
+  id: string;
+  inspection: string;
+  cylinder: number;
+  picture: Blob;
+}
+
 interface Stores extends DBSchema {
+  photos: { key: string; value: WaitingPhoto; indexes: { inspection: string } };
   outbox: { key: number; value: Waiting; indexes: { inspection: string } };
   answers: { key: string; value: unknown };
 }
@@ -22,11 +31,16 @@ let opened: Promise<IDBPDatabase<Stores>> | undefined;
 
 /** The browser's own database: what waits to be sent, and the last answers of the server. */
 export function database(): Promise<IDBPDatabase<Stores>> {
-  opened ??= openDB<Stores>("fiacre", 1, {
-    upgrade(db) {
-      const outbox = db.createObjectStore("outbox", { keyPath: "order", autoIncrement: true });
-      outbox.createIndex("inspection", "inspection");
-      db.createObjectStore("answers");
+  opened ??= openDB<Stores>("fiacre", 2, {
+    upgrade(db, from) {
+      if (from < 1) {
+        const outbox = db.createObjectStore("outbox", { keyPath: "order", autoIncrement: true });
+        outbox.createIndex("inspection", "inspection");
+        db.createObjectStore("answers");
+      }
+      if (from < 2) {
+        db.createObjectStore("photos", { keyPath: "id" }).createIndex("inspection", "inspection");
+      }
     },
   });
   return opened;

@@ -9,6 +9,7 @@ import { CompressionEntry } from "../compression";
 import { EnginePlan } from "../engine";
 import { HistoryEntry } from "../history";
 import { InsideEntry } from "../inside";
+import { usePhotos } from "../photos";
 import { PlanEntry } from "../plan";
 import { PlugEntry } from "../plug";
 import type { Recorder } from "../record";
@@ -39,6 +40,7 @@ export function WorkbenchPage() {
   const { id = "" } = useParams();
   const { person } = useSession();
   const recording = useRecording(id);
+  const photos = usePhotos(id, recording.document, recording.record);
   const [chosen, setChosen] = useState<number | undefined>();
   const { inspection, document, state } = recording;
   const cylinders = document?.engine.cylinders ?? 0;
@@ -121,7 +123,7 @@ export function WorkbenchPage() {
               <RunningEntry recorder={recorder} />
             </Tabs.Content>
             <Tabs.Content value="plugs" className="p-3">
-              <PlugEntry recorder={recorder} onChoose={choose} />
+              <PlugEntry recorder={recorder} onChoose={choose} photos={photos} />
             </Tabs.Content>
             <Tabs.Content value="compression" className="p-3">
               <CompressionEntry recorder={recorder} assessment={assessment} onChoose={choose} />

@@ -1,5 +1,6 @@
 import { useCallback, useRef } from "react";
 import { QuantityEntry } from "../../primitives/QuantityEntry";
+import { PhotoStrip, type Photos } from "../photos";
 import { at, FieldGroups, LENGTH_UNITS, type Entries, type Recorder } from "../record";
 import { FiringEnd } from "./FiringEnd";
 import { FIRING_END, ITSELF, sameAs, WELL, type Reading } from "./findings";
@@ -9,10 +10,11 @@ import { useReadingKeys } from "./useReadingKeys";
 interface Props {
   recorder: Recorder;
   onChoose: (cylinder: number) => void;
+  photos: Photos;
 }
 
 /** One plug, its well and its boot: a whole reading in one act, exceptions after. */
-export function PlugEntry({ recorder, onChoose }: Props) {
+export function PlugEntry({ recorder, onChoose, photos }: Props) {
   const { document, cylinder, onRecord, disabled, problem } = recorder;
   const gap = useRef<HTMLDivElement>(null);
   const records = document.cylinders ?? [];
@@ -57,6 +59,7 @@ export function PlugEntry({ recorder, onChoose }: Props) {
         </div>
         <ReadAs onRead={onRead} onSame={onSame} disabled={disabled} />
       </div>
+      <PhotoStrip recorder={recorder} photos={photos} />
       <FieldGroups columns={[[WELL, ITSELF], [FIRING_END]]} recorder={recorder} />
     </div>
   );

@@ -1,0 +1,68 @@
+"""Taking a photo in: decoded, turned upright, stripped of all that is not the picture, bounded."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import warnings
+
+from django.core.files.base import ContentFile
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from core.errors import CoreError
+from server.photos.models import Photo
+from server.shops.models import Shop, User
+
+MOST_BYTES = 15_000_000
+MOST_PIXELS = 60_000_000
+LONGEST_SIDE = 1600
+QUALITY = 82
+FORMATS = ("JPEG", "PNG", "WEBP")
+
+
+class PhotoRefused(CoreError):
+    """A file that is no picture that can be kept."""
+
+
+def keep(*, shop: Shop, by: User, data: bytes) -> Photo:
+    """Keep a photo once; the same picture again is the one that is there.
+
+    Raises
+    ------
+    PhotoRefused
+        If it is too large, or no JPEG, PNG or WebP that can be read to its end.
+    """
+    made, size = reencoded(data)
+    sha256 = hashlib.sha256(made).hexdigest()
+    known = Photo.objects.filter(shop=shop, sha256=sha256).first()
+    if known:
+        return known
+    photo = Photo(shop=shop, sha256=sha256, width=size[0], height=size[1], by=by)
+    photo.file.save("photo.jpg", ContentFile(made), save=False)
+    photo.save()
+    return photo
+
+
+def reencoded(data: bytes) -> tuple[bytes, tuple[int, int]]:
+    """The picture alone as a JPEG, its longest side bounded: no place, no time, no camera."""
+    if len(data) > MOST_BYTES:
+        megabytes = f"{len(data) / 1e6:.0f} MB"
+        raise PhotoRefused("too-large", "/", megabytes, f"at most {MOST_BYTES / 1e6:.0f} MB")
+    try:
+        with warnings.catch_warnings(), Image.open(io.BytesIO(data), formats=FORMATS) as opened:
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            if opened.width * opened.height > MOST_PIXELS:
+                pixels = f"{opened.width} x {opened.height}"
+                raise PhotoRefused("too-large", "/", pixels, "at most 60 million pixels")
+            upright = ImageOps.exif_transpose(opened)
+            upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE), Image.Resampling.LANCZOS)
+            plain = Image.new("RGB", upright.size, "white")
+            plain.paste(upright, mask=upright.getchannel("A") if "A" in upright.mode else None)
+    except PhotoRefused:
+        raise
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning) as error:
+        expected = "a JPEG, PNG or WebP picture, whole"
+        raise PhotoRefused("not-a-picture", "/", str(error)[:80], expected) from None
+    target = io.BytesIO()
+    plain.save(target, "JPEG", quality=QUALITY, optimize=True)
+    return target.getvalue(), plain.size

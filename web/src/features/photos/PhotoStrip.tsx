@@ -1,0 +1,91 @@
+import { useId, useMemo } from "react";
+import { Button } from "../../primitives/Button";
+import type { Recorder } from "../record";
+import type { Photos } from "./usePhotos";
+
+interface Props {
+  recorder: Recorder;
+  photos: Photos;
+}
+
+/** The chosen cylinder's photos, those on their way too; number plates are the owner's business. */
+export function PhotoStrip({ recorder, photos }: Props) {
+  const { document, cylinder, onRecord, disabled } = recorder;
+  const id = useId();
+  const kept = document.cylinders?.find((one) => one.number === cylinder)?.photos ?? [];
+  const waiting = photos.waiting.filter((one) => one.cylinder === cylinder);
+  const path = `/cylinders/${cylinder}/photos`;
+  const without = (name: string) => kept.filter((one) => one !== name);
+  return (
+    <section aria-label={`Photos of cylinder ${cylinder}`} className="grid gap-1.5">
+      <div className="flex flex-wrap items-center gap-2">
+        <label
+          htmlFor={id}
+          className={`target grid min-h-10 place-items-center rounded-md border border-line bg-sheet px-3 hover:border-soft ${disabled ? "opacity-50" : "cursor-pointer"}`}
+        >
+          Take or choose a photo
+        </label>
+        <input
+          id={id}
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          capture="environment"
+          multiple
+          disabled={disabled}
+          className="sr-only"
+          onChange={(event) => {
+            photos.add(cylinder, [...(event.target.files ?? [])]);
+            event.target.value = "";
+          }}
+        />
+        {waiting.length > 0 && (
+          <span className="caption">{waiting.length} on this device, not yet saved</span>
+        )}
+      </div>
+      {photos.refused && (
+        <p role="alert" className="text-sm text-rust">
+          Not kept: {photos.refused}.
+        </p>
+      )}
+      {kept.length + waiting.length > 0 && (
+        <ul className="flex flex-wrap gap-2">
+          {kept.map((name, index) => (
+            <li key={name} className="relative">
+              <a href={`/api/photos/${name.replace("sha256:", "")}`} target="_blank" rel="noreferrer">
+                <img
+                  src={`/api/photos/${name.replace("sha256:", "")}`}
+                  alt={`Cylinder ${cylinder}, photo ${index + 1}`}
+                  className="h-24 w-24 rounded-md border border-line object-cover"
+                />
+              </a>
+              <Button
+                className="absolute right-0 bottom-0 px-2 text-sm"
+                disabled={disabled}
+                aria-label={`Take photo ${index + 1} out`}
+                onClick={() => onRecord([[path, without(name).length ? without(name) : undefined]])}
+              >
+                out
+              </Button>
+            </li>
+          ))}
+          {waiting.map((one) => (
+            <li key={one.id}>
+              <Waiting picture={one.picture} />
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function Waiting({ picture }: { picture: Blob }) {
+  const address = useMemo(() => URL.createObjectURL(picture), [picture]);
+  return (
+    <img
+      src={address}
+      alt="On its way"
+      className="h-24 w-24 rounded-md border-2 border-dashed border-ochre object-cover opacity-70"
+    />
+  );
+}

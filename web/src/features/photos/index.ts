@@ -1,0 +1,2 @@
+export { PhotoStrip } from "./PhotoStrip";
+export { usePhotos, type Photos } from "./usePhotos";
