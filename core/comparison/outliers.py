@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy.special import stdtrit
@@ -9,6 +12,7 @@ from scipy.special import stdtrit
 from core.errors import OutOfRange
 
 MODIFIED_Z_LIMIT = 3.5
+LEAST_FOR_SCORES = 3
 LEAST_FOR_GRUBBS = 6
 
 
@@ -74,3 +78,41 @@ def grubbs(values: ArrayLike, significance: float = 0.05) -> tuple[int, float, f
     t = float(stdtrit(n - 2, 1 - significance / n))
     critical = (n - 1) / np.sqrt(n) * np.sqrt(t**2 / (n - 2 + t**2))
     return lowest, statistic, float(critical)
+
+
+def odd_ones(readings: Mapping[int, float]) -> dict[int, list[dict[str, Any]]]:
+    """Which statistics call which cylinder's reading odd; two alone say nothing.
+
+    Parameters
+    ----------
+    readings : mapping of cylinder to reading
+        Of one kind.
+
+    Returns
+    -------
+    dict of cylinder to list of dict
+        Each with `statistic`, its `value` and the words for it.
+    """
+    order = sorted(readings)
+    named: dict[int, list[dict[str, Any]]] = {number: [] for number in order}
+    if len(order) < LEAST_FOR_SCORES:
+        return named
+    values = [readings[at] for at in order]
+    for number, score in zip(order, modified_z_scores(values).tolist(), strict=True):
+        if abs(score) > MODIFIED_Z_LIMIT:
+            side = "under" if score < 0 else "over"
+            text = (
+                f"{abs(score):.1f} robust deviations {side} the middle "
+                f"(modified z-score, limit {MODIFIED_Z_LIMIT:g})"
+            )
+            named[number].append(_odd("modified-z", score, text))
+    if len(values) >= LEAST_FOR_GRUBBS:
+        lowest, statistic, critical = grubbs(values)
+        if statistic > critical:
+            text = f"Grubbs' test: {statistic:.2f}, beyond {critical:.2f}"
+            named[order[lowest]].append(_odd("grubbs", statistic, text))
+    return named
+
+
+def _odd(statistic: str, value: float, text: str) -> dict[str, Any]:
+    return {"statistic": statistic, "value": round(value, 3), "text": text}

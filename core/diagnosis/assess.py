@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterator
-from functools import cache, cached_property
+from functools import cache
 from importlib import resources
 from statistics import median
 from typing import Any
 
-from core.comparison.outliers import LEAST_FOR_GRUBBS, MODIFIED_Z_LIMIT, grubbs, modified_z_scores
-from core.comparison.schools import DEFAULT, verdicts
+from core.comparison.outliers import odd_ones
 from core.diagnosis.beforehand import known_of_cylinder, plug_age
+from core.diagnosis.compression_report import compression_report, dry_readings
 from core.diagnosis.consequences import (
     consequence_probabilities,
     grade,
@@ -25,20 +25,18 @@ from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
 from core.diagnosis.outlook import may_run, rivals, unseen, work
 from core.diagnosis.plausibility import Caution
-from core.diagnosis.pressures import Evidence, Reading
+from core.diagnosis.pressures import Evidence
 from core.diagnosis.shared_reasons import SharedReasons, is_fault
 from core.diagnosis.situations import PARTS
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
 from core.knowledge import Fault, knowledge
 from core.knowledge.tables import FILES
-from core.quantities import Dimension, from_si
 
 FORMAT = "fiacre-assessment"
 VERSION = 1
 MODEL = 2  # Raised when the same tables are weighed otherwise than before.
 SUSPECTED_FROM = 0.2
-DISPLAY_UNIT = "psi"
 
 
 @cache
@@ -80,7 +78,8 @@ class Assessor:
         self.explain = explain
         self.advise = advise
         self.document = model.document
-        self.dry = _dry_readings(model.readings)
+        self.dry = dry_readings(model.readings)
+        self.odd = odd_ones(self.dry)
         self.why = SharedReasons(model)
 
     def assessment(self) -> dict[str, Any]:
@@ -107,7 +106,7 @@ class Assessor:
             "cylinders": cylinders,
             "banks": banks,
             "pairs": pairs,
-            "compression": self._compression(),
+            "compression": compression_report(self.document, self.model.expected, self.dry),
             "next_tests": next_tests(self.model) if self.advise else [],
             "warnings": [
                 {"code": one.code, "path": one.path, "text": one.text}
@@ -188,7 +187,7 @@ class Assessor:
                 [self._fault(name, chances[name], why.get(name, [])) for name in names]
             ),
             "consequences": {name: round(chance, 6) for name, chance in consequences.items()},
-            "odd": self._odd.get(number, []),
+            "odd": self.odd.get(number, []),
             "unseen": unseen(record, {one.kind for one in model.readings_of(number)}),
         }
 
@@ -242,31 +241,6 @@ class Assessor:
             return f"{name} {reading.spoken}"
         share = reading.pressure_pa / median(peers)
         return f"{name} {reading.spoken}, {share:.0%} of its peers".replace("%", " %")
-
-    @cached_property
-    def _odd(self) -> dict[int, list[dict[str, Any]]]:
-        """Which statistics call a cylinder's reading odd."""
-        order = sorted(self.dry)
-        named: dict[int, list[dict[str, Any]]] = {number: [] for number in order}
-        if len(order) < 3:
-            return named
-        values = [self.dry[at] for at in order]
-        for number, score in zip(order, modified_z_scores(values).tolist(), strict=True):
-            if abs(score) > MODIFIED_Z_LIMIT:
-                side = "under" if score < 0 else "over"
-                text = (
-                    f"{abs(score):.1f} robust deviations {side} the middle "
-                    f"(modified z-score, limit {MODIFIED_Z_LIMIT:g})"
-                )
-                one = {"statistic": "modified-z", "value": round(score, 3), "text": text}
-                named[number].append(one)
-        if len(values) >= LEAST_FOR_GRUBBS:
-            lowest, statistic, critical = grubbs(values)
-            if statistic > critical:
-                text = f"Grubbs' test: {statistic:.2f}, beyond {critical:.2f}"
-                one = {"statistic": "grubbs", "value": round(statistic, 3), "text": text}
-                named[order[lowest]].append(one)
-        return named
 
     def _fault(self, name: str, chance: float, because: list[dict[str, Any]]) -> dict[str, Any]:
         return {"fault": name, "probability": _rounded(chance), "because": because}
@@ -353,45 +327,6 @@ class Assessor:
             }
             for (left, right), posterior in sorted(self.model.solution.pair.items())
         ]
-
-    def _unit(self) -> str:
-        """The pressure unit that this inspection's people read in."""
-        for test in self.document.get("tests", {}).get("compression", []):
-            for item in test.get("readings", []):
-                if "pressure" in item:
-                    return str(item["pressure"]["unit"])
-        least = self.document["engine"].get("specification", {}).get("compression_min")
-        return str(least["unit"]) if least else DISPLAY_UNIT
-
-    def _compression(self) -> dict[str, Any]:
-        expected = self.model.expected
-        specification = self.document["engine"].get("specification", {})
-        house = self.document.get("house_rules", {}).get("compression", DEFAULT)
-        unit = self._unit()
-        rules = [
-            {
-                "rule": one.rule,
-                "label": one.label,
-                "verdict": one.verdict,
-                "failing": list(one.failing),
-                "detail": one.detail,
-                "decides": one.rule == house,
-            }
-            for one in verdicts(self.dry, specification, unit)
-        ]
-        band = {
-            name: {
-                "value": float(f"{from_si(pressure, unit, Dimension.PRESSURE).value:.3g}"),
-                "unit": unit,
-            }
-            for name, pressure in (("low", expected.low_pa), ("high", expected.high_pa))
-        }
-        return {"rules": rules, "expected": {**band, "basis": expected.basis}}
-
-
-def _dry_readings(readings: list[Reading]) -> dict[int, float]:
-    """The last dry reading of each cylinder. [Pa]"""
-    return {reading.cylinder: reading.pressure_pa for reading in readings if reading.kind == "dry"}
 
 
 def _undecided(cylinders: list[dict[str, Any]], suspects: list[int]) -> Iterator[Caution]:

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import json
 import uuid
+from tempfile import TemporaryDirectory
 from typing import Any
+
+from django.test import SimpleTestCase, override_settings
 
 from core.tests.documents import document, quantity
 from server.inspections.models import Inspection
@@ -31,3 +34,12 @@ def said(path: str, value: Any, client_id: uuid.UUID | None = None) -> dict[str,
 
 
 GAP = said("/cylinders/2/plug/gap", quantity(0.8, "mm"))
+
+
+def own_media(case: SimpleTestCase) -> None:
+    """Keep a test's files in a folder of its own, gone when it ends."""
+    folder = TemporaryDirectory()
+    case.addCleanup(folder.cleanup)
+    settings = override_settings(MEDIA_ROOT=folder.name)
+    settings.enable()
+    case.addCleanup(settings.disable)

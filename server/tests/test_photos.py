@@ -1,14 +1,13 @@
 """A photo is taken in as a picture and nothing else."""
 
 import io
-from tempfile import TemporaryDirectory
 
-from django.test import TestCase, override_settings
+from django.test import TestCase
 from PIL import Image
 
 from server.photos import services
 from server.photos.models import Photo
-from server.tests.people import shop_with
+from server.tests.people import own_media, shop_with
 
 ORIENTATION, MAKER = 0x0112, 0x010F
 
@@ -21,11 +20,7 @@ def picture(size=(400, 300), form="JPEG", **options):
 
 class PhotoTests(TestCase):
     def setUp(self):
-        folder = TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        settings = override_settings(MEDIA_ROOT=folder.name)
-        settings.enable()
-        self.addCleanup(settings.disable)
+        own_media(self)
         self.user = shop_with()
         self.client.force_login(self.user)
 

@@ -1,23 +1,17 @@
 """A photo from a phone, with a network and without one."""
 
-from tempfile import TemporaryDirectory
-
-from django.test import override_settings
 from playwright.sync_api import expect
 
 from server.inspections.models import Inspection
 from server.photos.models import Photo
 from server.tests.browser.base import BrowserTestCase
+from server.tests.people import own_media
 from server.tests.test_photos import picture
 
 
 class PhotoJourney(BrowserTestCase):
     def setUp(self):
-        folder = TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        settings = override_settings(MEDIA_ROOT=folder.name)
-        settings.enable()
-        self.addCleanup(settings.disable)
+        own_media(self)
         super().setUp()
 
     def take(self, data, name="plug.jpg"):

@@ -1,0 +1,146 @@
+"""The steps of the job beside plugs and dry compression, each recorded through its screen."""
+
+from playwright.sync_api import expect
+
+from server.inspections.models import Inspection
+from server.tests.browser.base import BrowserTestCase
+
+
+class StepJourney(BrowserTestCase):
+    def begin(self, title="Launch Grebe"):
+        """A new inspection of one of the demo's engines."""
+        self.sign_in()
+        item = self.page.get_by_role("listitem").filter(has_text=title)
+        item.get_by_role("button", name="Inspect").click()
+        expect(self.page.get_by_label("Engine plan")).to_be_visible()
+        self.inspection = self.page.url.rsplit("/", 1)[-1]
+
+    def step(self, name):
+        self.page.get_by_role("tab", name=name).click()
+
+    def document(self):
+        self.expect_saved()
+        return Inspection.objects.get(pk=self.inspection).document
+
+    def line(self, label, text):
+        self.page.get_by_label(label).fill(text)
+        self.page.get_by_label(label).press("Enter")
+
+    def test_history_moves_the_odds_and_codes_are_kept_as_found(self):
+        self.begin()
+        self.step("History")
+        complaints = self.page.get_by_label("Complaints", exact=False).first
+        complaints.get_by_role("button", name="misfire", exact=True).click()
+        complaints.get_by_role("button", name="oil use").click()
+        self.line("Trouble codes as found", "p0302, P0300")
+        self.line("Distance on the plugs", "140")
+        found = self.document()["inspection"]
+        self.assertEqual(found["complaints"], ["misfire", "oil-use"])
+        self.assertEqual(found["trouble_codes"], ["P0302", "P0300"])
+        self.assertEqual(found["plug_distance"]["value"], 140)
+        expect(self.page.get_by_label("Verdict")).to_contain_text("Cylinder 2")
+        self.line("Trouble codes as found", "P9")
+        expect(self.page.get_by_text("P9")).to_have_count(0)
+
+    def test_what_is_heard_and_tried(self):
+        self.begin()
+        self.page.keyboard.press("3")
+        self.step("Listen and try")
+        self.page.get_by_label("Your first guess").get_by_role("button", name="3").click()
+        self.line("What you think it is", "burnt valve")
+        self.choose("What is heard", "puff")
+        self.choose("Cut out, what is felt", "none")
+        self.line("Misfire count", "41")
+        self.choose("Spark", "weak")
+        self.choose("Seen on", "tester")
+        self.page.get_by_label("Onto cylinder").select_option("1")
+        self.page.get_by_role("button", name="Swapped").click()
+        self.choose("coil of 3 put on 1: the fault", "moved")
+        found = self.document()
+        self.assertEqual(found["work"]["first_guess"], {"cylinders": [3], "text": "burnt valve"})
+        tests = found["tests"]
+        self.assertEqual(tests["noise"], [{"cylinder": 3, "kind": "puff"}])
+        self.assertEqual(tests["misfires"], [{"cylinder": 3, "count": 41}])
+        self.assertEqual(
+            tests["spark"][0], {"cylinder": 3, "result": "weak", "condition": "tester"}
+        )
+        self.assertEqual((tests["swap"][0]["to"], tests["swap"][0]["result"]), (1, "moved"))
+        why = self.page.get_by_label("Why, cylinder 3")
+        expect(why).to_contain_text("spark weak or missing")
+
+    def test_leak_down_and_what_the_borescope_shows(self):
+        self.begin()
+        self.page.keyboard.press("2")
+        self.step("Leak-down, inside")
+        self.choose("Bore", "scored")
+        self.line("Pressure it holds", "41")
+        escapes = self.page.get_by_label("Where it escapes", exact=False).first
+        escapes.get_by_role("button", name="crankcase").click()
+        self.line("Supply", "80")
+        found = self.document()
+        test = found["tests"]["leakdown"][0]
+        self.assertEqual(test["supply"], {"value": 80, "unit": "psi"})
+        self.assertEqual(test["readings"][0]["escapes"], ["crankcase"])
+        self.assertEqual(found["cylinders"][0]["borescope"], {"bore": "scored"})
+        why = self.page.get_by_label("Why, cylinder 2")
+        expect(why).to_contain_text("rings or bore not sealing")
+
+    def test_none_excludes_the_others(self):
+        self.begin()
+        self.step("Leak-down, inside")
+        escapes = self.page.get_by_label("Where it escapes", exact=False).first
+        for word in ("intake", "exhaust", "none", "coolant"):
+            escapes.get_by_role("button", name=word).click()
+        readings = self.document()["tests"]["leakdown"][0]["readings"]
+        self.assertEqual(readings[0]["escapes"], ["coolant"])
+
+    def test_a_wet_test_stands_beside_its_dry_one(self):
+        self.begin()
+        self.step("Compression")
+        for kind, figures in (("dry", ("150", "149")), ("wet, with oil", ("160", "171"))):
+            self.page.get_by_role("radio", name=kind, exact=True).click()
+            self.page.get_by_label("Cylinder 1, psi").click()
+            for figure in figures:
+                self.page.keyboard.type(figure)
+                self.page.keyboard.press("Enter")
+        row = self.page.get_by_label("Wet compression, final reading")
+        expect(row).to_contain_text("+15\u00a0%")
+        tests = self.document()["tests"]["compression"]
+        self.assertEqual([one["kind"] for one in tests], ["dry", "wet"])
+
+    def test_reading_again_begins_a_test_of_its_own(self):
+        self.begin()
+        self.step("Compression")
+        for figure in ("150", "120"):
+            self.page.get_by_label("Cylinder 1, psi").fill(figure)
+            self.page.get_by_label("Cylinder 1, psi").press("Enter")
+            self.expect_saved()
+            if figure == "150":
+                self.page.get_by_role("button", name="Read again").click()
+                expect(self.page.get_by_label("Cylinder 1, psi")).to_have_value("")
+        tests = self.document()["tests"]["compression"]
+        self.assertEqual([one["readings"][0]["pressure"]["value"] for one in tests], [150, 120])
+
+    def test_the_plan_is_ticked_off_and_what_came_off_goes_back(self):
+        self.begin()
+        self.step("Plan")
+        steps = self.page.get_by_label("Steps")
+        before = steps.get_by_text("min left").inner_text()
+        self.choose("Look into each well and at each boot, then blow it out", "done")
+        self.choose("Dry compression: throttle open, the same strokes for each", "skipped")
+        expect(steps.get_by_text("min left")).not_to_have_text(before)
+        taken = self.page.get_by_label("Taken off")
+        for what in ("breather hose", "lead clip 3"):
+            taken.get_by_label("Unclipped or taken off").fill(what)
+            taken.get_by_role("button", name="Note it").click()
+        expect(taken.get_by_role("listitem").first).to_contain_text("lead clip 3")
+        expect(taken).to_contain_text("2 still off")
+        taken.get_by_role("checkbox", name="lead clip 3").click()
+        expect(taken).to_contain_text("1 still off")
+        self.choose("Cylinder 2", "easy")
+        order = self.page.get_by_label("Order of the cylinders")
+        expect(order.get_by_role("listitem").first).to_contain_text("Cylinder 2: proves parts")
+        work = self.document()["work"]
+        states = {one["id"]: one["state"] for one in work["steps"]}
+        self.assertEqual(states, {"wells": "done", "compression": "skipped"})
+        self.assertEqual([one.get("back") for one in work["removed"]], [None, True])
