@@ -5,8 +5,9 @@ from __future__ import annotations
 import sys
 from typing import Any
 
+from django.core.exceptions import ObjectDoesNotExist
 from django.db import InterfaceError, OperationalError
-from django.http import HttpRequest, JsonResponse
+from django.http import Http404, HttpRequest, JsonResponse
 from rest_framework import exceptions, status
 from rest_framework.response import Response
 from rest_framework.views import exception_handler, set_rollback
@@ -39,6 +40,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         return Response(refusal(error), status=status.HTTP_400_BAD_REQUEST)
     if isinstance(error, OperationalError | InterfaceError):
         return Response(DATABASE_AWAY, status=status.HTTP_503_SERVICE_UNAVAILABLE)
+    if isinstance(error, ObjectDoesNotExist):
+        error = Http404()  # Gone between being found and being locked.
     response = exception_handler(error, context)
     if response is not None and isinstance(error, exceptions.ValidationError):
         problems = list(_problems(response.data, ""))

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import atexit
+import time
 from functools import cache
 from typing import Any
 
 from django.core.management import call_command
+from django.db import connection
 from django.test import LiveServerTestCase
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
@@ -54,6 +56,19 @@ class BrowserTestCase(LiveServerTestCase):
     def _note(self, request: Any) -> None:
         if not request.url.startswith((self.live_server_url, "data:", "blob:")):
             self.elsewhere.append(request.url)
+
+    def _fixture_teardown(self) -> None:
+        """Let what is still being answered come to its end: emptying tables waits for nobody."""
+        for _ in range(100):
+            with connection.cursor() as cursor:
+                cursor.execute(
+                    "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() "
+                    "AND pid <> pg_backend_pid() AND state <> 'idle'"
+                )
+                if cursor.fetchone() == (0,):
+                    break
+            time.sleep(0.05)
+        super()._fixture_teardown()  # type: ignore[misc]
 
     def tearDown(self) -> None:
         self.assertEqual(self.errors, [])

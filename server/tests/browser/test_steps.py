@@ -23,8 +23,9 @@ class StepJourney(BrowserTestCase):
         return Inspection.objects.get(pk=self.inspection).document
 
     def line(self, label, text):
-        self.page.get_by_label(label).fill(text)
-        self.page.get_by_label(label).press("Enter")
+        field = self.page.get_by_role("textbox", name=label)
+        field.fill(text)
+        field.press("Enter")
 
     def test_history_moves_the_odds_and_codes_are_kept_as_found(self):
         self.begin()
@@ -41,6 +42,7 @@ class StepJourney(BrowserTestCase):
         expect(self.page.get_by_label("Verdict")).to_contain_text("Cylinder 2")
         self.line("Trouble codes as found", "P9")
         expect(self.page.get_by_text("P9")).to_have_count(0)
+        self.expect_saved()
 
     def test_what_is_heard_and_tried(self):
         self.begin()
@@ -129,7 +131,7 @@ class StepJourney(BrowserTestCase):
         self.choose("Look into each well and at each boot, then blow it out", "done")
         self.choose("Dry compression: throttle open, the same strokes for each", "skipped")
         expect(steps.get_by_text("min left")).not_to_have_text(before)
-        taken = self.page.get_by_label("Taken off")
+        taken = self.page.get_by_role("region", name="Taken off")
         for what in ("breather hose", "lead clip 3"):
             taken.get_by_label("Unclipped or taken off").fill(what)
             taken.get_by_role("button", name="Note it").click()
