@@ -19,6 +19,7 @@ urlpatterns = [
     path("api/inspections/import", inspections.ImportView.as_view()),
     path("api/inspections/<uuid:inspection_id>", inspections.InspectionView.as_view()),
     path("api/inspections/<uuid:inspection_id>/document", inspections.DocumentView.as_view()),
+    path("api/inspections/<uuid:inspection_id>/renumber", inspections.RenumberView.as_view()),
     path(
         "api/inspections/<uuid:inspection_id>/observations",
         inspections.ObservationsView.as_view(),

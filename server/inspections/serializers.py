@@ -248,6 +248,13 @@ class SaidSerializer(serializers.Serializer[Any]):
     seen = serializers.IntegerField(required=False, min_value=0)
 
 
+class RenumberSerializer(serializers.Serializer[Any]):
+    """The new number of every cylinder, in the order of the old ones."""
+
+    numbers = serializers.ListField(child=serializers.IntegerField(), max_length=24)
+    device = serializers.UUIDField(required=False)
+
+
 class BatchSerializer(serializers.Serializer[Any]):
     observations = serializers.ListField(child=SaidSerializer(), allow_empty=False, max_length=1000)
 

@@ -13,6 +13,7 @@ from django.db import transaction
 from core.diagnosis import assess, rules_version
 from core.document import FORMAT, VERSION, canonical, check_document, read_document
 from core.document.observations import apply, fold, unfold
+from core.document.renumbering import renumbering
 from core.errors import CoreError
 from server.engines.models import Engine
 from server.engines.services import of_document
@@ -94,6 +95,23 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
     _add(locked, fresh, by, _overridden(locked, fresh))
     locked.save()
     return locked
+
+
+def renumber(
+    *, inspection: Inspection, numbers: Mapping[int, int], by: User, device: uuid.UUID | None
+) -> Inspection:
+    """Give the cylinders other numbers, all that was recorded with them, as one batch of the log.
+
+    Raises
+    ------
+    CoreError
+        If a cylinder is left out or named twice.
+    """
+    with transaction.atomic():
+        locked = Inspection.objects.select_for_update().get(pk=inspection.pk)
+        moves = renumbering(locked.document, numbers)
+        said = [Said(uuid.uuid4(), path, value, device) for path, value in moves]
+        return record(inspection=locked, said=said, by=by)
 
 
 def up_to_date(inspection: Inspection) -> Inspection:

@@ -27,6 +27,7 @@ from server.inspections.serializers import (
     InspectionSerializer,
     LoggedSerializer,
     OpenSerializer,
+    RenumberSerializer,
 )
 
 PAGE = 50
@@ -142,6 +143,23 @@ class DocumentView(ShopView):
         name = f"inspection-{inspection.date or 'undated'}-{str(inspection.id)[:8]}.json"
         response["Content-Disposition"] = f'attachment; filename="{name}"'
         return response
+
+
+class RenumberView(ShopView):
+    """Other numbers for the cylinders, everything recorded with them."""
+
+    @extend_schema(
+        operation_id="renumber", request=RenumberSerializer, responses=InspectionSerializer
+    )
+    def post(self, request: Request, inspection_id: str) -> Response:
+        inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
+        given = RenumberSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        numbers = dict(enumerate(given.validated_data["numbers"], start=1))
+        device = given.validated_data.get("device")
+        return whole(
+            services.renumber(inspection=inspection, numbers=numbers, by=self.user, device=device)
+        )
 
 
 class ObservationsView(ShopView):

@@ -1,5 +1,7 @@
 """The steps of the job beside plugs and dry compression, each recorded through its screen."""
 
+import re
+
 from playwright.sync_api import expect
 
 from server.inspections.models import Inspection
@@ -146,3 +148,19 @@ class StepJourney(BrowserTestCase):
         states = {one["id"]: one["state"] for one in work["steps"]}
         self.assertEqual(states, {"wells": "done", "compression": "skipped"})
         self.assertEqual([one.get("back") for one in work["removed"]], [None, True])
+
+    def test_numbering_again_by_tapping_takes_everything_along_and_is_undone(self):
+        self.begin()
+        self.page.keyboard.press("3")
+        self.page.keyboard.press("s")
+        self.expect_saved()
+        self.step("History")
+        numbering = self.page.get_by_label("Numbering")
+        numbering.get_by_role("button", name="Number the cylinders again").click()
+        for old in (4, 3, 2, 1):
+            numbering.get_by_role("button", name=f"was {old}", exact=True).click()
+        expect(self.station(2)).to_have_accessible_name(re.compile(r"\. no pressure$"))
+        self.assertEqual([one["number"] for one in self.document()["cylinders"]], [2])
+        self.page.keyboard.press("Control+z")
+        expect(self.station(2)).to_have_accessible_name(re.compile("plug not read"))
+        self.assertEqual([one["number"] for one in self.document()["cylinders"]], [3])

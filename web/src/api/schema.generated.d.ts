@@ -145,6 +145,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/renumber": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Other numbers for the cylinders, everything recorded with them. */
+        post: operations["renumber"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/import": {
         parameters: {
             query?: never;
@@ -1087,6 +1104,12 @@ export interface components {
          * @enum {string}
          */
         PurposeEnum: "pre-purchase" | "rebuild" | "diagnosis" | "routine";
+        /** @description The new number of every cylinder, in the order of the old ones. */
+        RenumberRequest: {
+            numbers: number[];
+            /** Format: uuid */
+            device?: string;
+        };
         /**
          * @description * `owner` - Owner
          *     * `inspector` - Inspector
@@ -1447,6 +1470,31 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BatchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inspection"];
+                };
+            };
+        };
+    };
+    renumber: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenumberRequest"];
             };
         };
         responses: {

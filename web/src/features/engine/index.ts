@@ -1,2 +1,3 @@
 export { EnginePlan } from "./EnginePlan";
 export { NewEnginePage } from "./NewEnginePage";
+export { Numbering } from "./Numbering";

@@ -6,7 +6,7 @@ import { ThemeSwitch } from "../../app/ThemeSwitch";
 import { Button } from "../../primitives/Button";
 import { Reasons, SharedReasons, sharedIsLikelier, VerdictCard, Warnings } from "../assessment";
 import { CompressionEntry } from "../compression";
-import { EnginePlan } from "../engine";
+import { EnginePlan, Numbering } from "../engine";
 import { HistoryEntry } from "../history";
 import { InsideEntry } from "../inside";
 import { usePhotos } from "../photos";
@@ -115,6 +115,13 @@ export function WorkbenchPage() {
             </Tabs.List>
             <Tabs.Content value="history" className="p-3">
               <HistoryEntry recorder={recorder} />
+              <Numbering
+                plan={inspection.plan}
+                radial={document.engine.layout === "radial"}
+                onRenumber={recording.renumber}
+                trouble={recording.renumberTrouble}
+                disabled={disabled || state.pending.length > 0}
+              />
             </Tabs.Content>
             <Tabs.Content value="plan" className="p-3">
               <PlanEntry recorder={recorder} order={inspection.work_order} />

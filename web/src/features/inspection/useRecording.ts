@@ -1,10 +1,14 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
 import { api, take, type Document, type Inspection } from "../../api/client";
+import { device } from "../../storage/device";
 import { askOrRecall } from "../../storage/kept";
 import { valueAt, type Entries } from "../record";
 import { fold } from "./fold";
 import { outboxOf, type OutboxState } from "./outbox";
+
+/** What undo takes back: entries as they stood, or numbers as they were. */
+type Step = Entries | { numbers: readonly number[] };
 
 export interface Recording {
   inspection: Inspection | undefined;
@@ -14,6 +18,10 @@ export interface Recording {
   state: OutboxState;
   record: (entries: Entries) => void;
   undo: () => void;
+  /** Give the cylinders other numbers, in the order of the old ones; undone like an entry. */
+  renumber: (numbers: readonly number[]) => void;
+  /** Why the last renumbering did not get through. */
+  renumberTrouble: string | undefined;
   canUndo: boolean;
   /** Why the last value at a path was refused. */
   problem: (path: string) => string | undefined;
@@ -46,7 +54,25 @@ export function useRecording(id: string): Recording {
     [asked.data, state.pending],
   );
   const sequence = asked.data?.sequence ?? 0;
-  const [before, setBefore] = useState<readonly Entries[]>([]);
+  const [before, setBefore] = useState<readonly Step[]>([]);
+  const renumbering = useMutation({
+    mutationFn: (numbers: readonly number[]) =>
+      take(
+        api.POST("/api/inspections/{inspection_id}/renumber", {
+          params: { path: { inspection_id: id } },
+          body: { numbers: [...numbers], device: device() },
+        }),
+      ),
+    onSuccess: (inspection) => queries.setQueryData(key, inspection),
+  });
+  const { mutate } = renumbering;
+  const renumber = useCallback(
+    (numbers: readonly number[]) => {
+      const back = numbers.map((_, index) => numbers.indexOf(index + 1) + 1);
+      mutate(numbers, { onSuccess: () => setBefore((known) => [...known, { numbers: back }]) });
+    },
+    [mutate],
+  );
   const record = useCallback(
     (entries: Entries) => {
       if (!document) return;
@@ -60,8 +86,9 @@ export function useRecording(id: string): Recording {
     const last = before.at(-1);
     if (!last) return;
     setBefore(before.slice(0, -1));
-    outbox.add(last, sequence);
-  }, [before, outbox, sequence]);
+    if ("numbers" in last) mutate(last.numbers);
+    else outbox.add(last, sequence);
+  }, [before, outbox, sequence, mutate]);
   return {
     inspection: asked.data,
     document,
@@ -69,6 +96,8 @@ export function useRecording(id: string): Recording {
     state,
     record,
     undo,
+    renumber,
+    renumberTrouble: renumbering.error?.message,
     canUndo: before.length > 0,
     problem: (path) => state.refused.find((one) => one.path === path)?.expected,
   };

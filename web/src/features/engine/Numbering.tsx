@@ -1,0 +1,72 @@
+import { useState } from "react";
+import type { Plan } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { Block } from "./Block";
+
+interface Props {
+  plan: Plan;
+  radial: boolean;
+  /** Give every cylinder its new number, in the order of the old ones. */
+  onRenumber: (numbers: readonly number[]) => void;
+  trouble: string | undefined;
+  disabled: boolean;
+}
+
+/** Numbering anew by tapping the stations in the order of their numbers: 1 first, then 2, and so on. */
+export function Numbering({ plan, radial, onRenumber, trouble, disabled }: Props) {
+  const [tapped, setTapped] = useState<readonly number[] | undefined>();
+  const count = plan.stations.length;
+  const tap = (old: number) => {
+    if (!tapped || tapped.includes(old)) return;
+    const next = [...tapped, old];
+    if (next.length < count) return setTapped(next);
+    setTapped(undefined);
+    const numbers = Array.from({ length: count }, (_, index) => next.indexOf(index + 1) + 1);
+    onRenumber(numbers);
+  };
+  return (
+    <section aria-label="Numbering" className="mt-2 grid gap-2">
+      <h3 className="border-b border-line font-bold">Which is number 1?</h3>
+      <p className="text-sm">
+        On most vee engines the bank that sits further towards the engine&rsquo;s own front holds number 1; the front of the
+        car or boat says nothing. Makers differ: some alternate, some number bank by bank, some count from the flywheel.
+        Go by the maker&rsquo;s drawing.
+      </p>
+      {tapped ? (
+        <>
+          <p role="status" className="font-medium">
+            Tap what is cylinder {tapped.length + 1}.
+          </p>
+          <Block plan={plan} radial={radial} label="Number again" compact>
+            {(old) => {
+              const at = tapped.indexOf(old);
+              return (
+                <button
+                  type="button"
+                  onClick={() => tap(old)}
+                  disabled={at >= 0}
+                  aria-label={at >= 0 ? `now ${at + 1}, was ${old}` : `was ${old}`}
+                  className="grid size-full place-items-center rounded-lg border-2 border-line bg-sheet disabled:border-teal"
+                >
+                  <b className="text-lg">{at >= 0 ? at + 1 : "?"}</b>
+                  <span className="caption">was {old}</span>
+                </button>
+              );
+            }}
+          </Block>
+          <Button onClick={() => setTapped(undefined)}>Leave it as it was</Button>
+        </>
+      ) : (
+        <Button disabled={disabled} onClick={() => setTapped([])}>
+          Number the cylinders again
+        </Button>
+      )}
+      {trouble && (
+        <p role="alert" className="text-sm text-rust">
+          {trouble}
+        </p>
+      )}
+      <p className="caption">Everything recorded moves with its cylinder, photos too; undo takes it back.</p>
+    </section>
+  );
+}
