@@ -4,6 +4,7 @@ from django.urls import path, re_path
 
 from server.engines import views as engines
 from server.front.views import page, worker
+from server.inspections import traces
 from server.inspections import views as inspections
 from server.photos import views as photos
 from server.shops import views as shops
@@ -19,6 +20,7 @@ urlpatterns = [
     path("api/inspections/import", inspections.ImportView.as_view()),
     path("api/inspections/<uuid:inspection_id>", inspections.InspectionView.as_view()),
     path("api/inspections/<uuid:inspection_id>/document", inspections.DocumentView.as_view()),
+    path("api/inspections/<uuid:inspection_id>/trace", traces.TraceView.as_view()),
     path("api/inspections/<uuid:inspection_id>/renumber", inspections.RenumberView.as_view()),
     path(
         "api/inspections/<uuid:inspection_id>/observations",

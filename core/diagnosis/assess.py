@@ -26,6 +26,7 @@ from core.diagnosis.next_test import next_tests
 from core.diagnosis.outlook import may_run, rivals, unseen, work
 from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence
+from core.diagnosis.relatives import Relative
 from core.diagnosis.shared_reasons import SharedReasons, is_fault
 from core.diagnosis.situations import PARTS
 from core.diagnosis.states import WELL_SEAL
@@ -229,6 +230,8 @@ class Assessor:
         """A reading as a rebuilder would say it: the figure, and how it stands to its peers."""
         if isinstance(reading, Escape):
             return reading.spoken
+        if isinstance(reading, Relative):
+            return f"cranking trace: {reading.spoken}"
         if isinstance(reading, Leakdown):
             return f"leak-down: {reading.spoken}"
         name = "compression" if reading.kind == "dry" else "wet compression"

@@ -28,6 +28,7 @@ from core.diagnosis.level import (
 )
 from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence, Grids, Reading, doses, gauged, readings
+from core.diagnosis.relatives import relatives
 from core.diagnosis.situations import (
     PLACES,
     BankShift,
@@ -75,7 +76,11 @@ class Model:
         doubted = frozenset(caution.path for caution in cautions if caution.doubts)
         found = findings(document, doubted)
         read = readings(document, doubted)
-        said: list[Evidence] = [*read, *leakdowns(document, geometry_of(engine)[0])]
+        said: list[Evidence] = [
+            *read,
+            *leakdowns(document, geometry_of(engine)[0]),
+            *relatives(document),
+        ]
         known = known_of_engine(document)
         odds = odds_of(known)
         shifts = bank_shifts(document, arranged, read)

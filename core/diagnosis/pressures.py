@@ -15,6 +15,7 @@ from core.diagnosis.evidence import final_of
 from core.diagnosis.leakdowns import Escape, Leakdown, density_of, heard_table
 from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.level import Expectation, Level
+from core.diagnosis.relatives import Relative, density_of_relative
 from core.diagnosis.states import States, Vector
 from core.knowledge import knowledge
 from core.quantities import PSI_PA, pressure_pa
@@ -93,7 +94,7 @@ class Gauged:
     heard: Vector | None
 
 
-Evidence = Reading | Leakdown | Escape
+Evidence = Reading | Leakdown | Escape | Relative
 
 
 @dataclass(frozen=True, eq=False)
@@ -150,7 +151,7 @@ class Grids:
             tuple[tuple[str, str], ...], tuple[Vector, dict[tuple[int, int], Vector]]
         ] = {}
         self._densities: dict[tuple[Reading, ...], Vector] = {}
-        self._lost: dict[Leakdown, Vector] = {}
+        self._of_areas: dict[Leakdown | Relative, Vector] = {}
 
     def narrowed(self, kept: NDArray[np.intp]) -> Grids:
         """The same expectations at some points of level and dose only, one after the other."""
@@ -187,11 +188,15 @@ class Grids:
         left = 1 - scatter["seal_leak"] if quality == "seal-leak" else 1.0
         return Gauge(np.log(mean) / SLIP_STEP, 1 / (expected * mean), 1 / square, height, left)
 
-    def lost(self, reading: Leakdown) -> Vector:
-        """Density of a leak-down reading, shape (rings * others,)."""
-        if reading not in self._lost:
-            self._lost[reading] = density_of(reading, self.leaks)
-        return self._lost[reading]
+    def of_areas(self, reading: Leakdown | Relative) -> Vector:
+        """Density of a reading that the level does not touch, shape (rings * others,)."""
+        if reading not in self._of_areas:
+            self._of_areas[reading] = (
+                density_of(reading, self.leaks)
+                if isinstance(reading, Leakdown)
+                else density_of_relative(reading, self.leaks, self.expected.response)
+            )
+        return self._of_areas[reading]
 
     def density(self, own: tuple[Reading, ...]) -> Vector:
         """Joint density of one cylinder's readings, shape (levels * doses, rings * others).
@@ -277,7 +282,7 @@ class Grids:
 def gauged(own: list[Evidence], grids: Grids) -> Gauged:
     """Weigh everything that gauges and the ear said of one cylinder."""
     read = tuple(one for one in own if isinstance(one, Reading))
-    lost = [grids.lost(one) for one in own if isinstance(one, Leakdown)]
+    lost = [grids.of_areas(one) for one in own if isinstance(one, Leakdown | Relative)]
     density = grids.density(read) if read else None
     if lost:
         flat = reduce(np.multiply, lost)

@@ -259,6 +259,7 @@ TESTS = record(
         "injector": by_cylinder({"pulse": choice(words.PULSE), "flow": choice(words.FLOW)}),
         "balance": by_cylinder({"rpm_drop": NUMBER, "felt": choice(words.FELT)}),
         "misfires": by_cylinder({"count": COUNT}),
+        "relative": by_cylinder({"share": PERCENT, "spread": PERCENT, "instrument": TEXT}),
         "swap": keyed(
             "id",
             {

@@ -99,6 +99,20 @@ class CompressionTests(SimpleTestCase):
         self.assertGreater(probability(rings, "ring-sealing", 3), 0.85)
         self.assertLess(probability(valve, "ring-sealing", 3), 0.15)
 
+    def test_a_cranking_trace_compares_and_the_gauge_agrees_or_not(self):
+        trace = [{"cylinder": n, "share": s} for n, s in ((1, 100), (2, 98), (3, 55), (4, 97))]
+        said = assessed(tests={"relative": trace})
+        self.assertEqual(said["engine"]["most_suspect"], [3])
+        valve = next(f for f in said["cylinders"][2]["faults"] if f["fault"].startswith("exhaust"))
+        weights = {one["finding"]: one["weight"] for one in valve["because"]}
+        self.assertGreater(weights["cranking trace: its rise is 56 % of the others'"], 2)
+        gauge = compression([150, 151, 149, 150])
+        both = assessed(tests={"relative": trace, "compression": [gauge]})
+        self.assertLess(
+            both["cylinders"][2]["consequences"]["repair"],
+            said["cylinders"][2]["consequences"]["repair"] / 2,
+        )
+
     def test_ten_psi_may_be_a_slip_or_a_dead_cylinder(self):
         said = read([150, 151, 10, 149])
         self.assertIn("unit-slip", [one["code"] for one in said["warnings"]])

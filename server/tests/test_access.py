@@ -19,6 +19,7 @@ class OtherShopTests(TestCase):
             ("get", f"/api/inspections/{inspection}/observations", None),
             ("post", f"/api/inspections/{inspection}/observations", {"observations": [GAP]}),
             ("post", f"/api/inspections/{inspection}/renumber", {"numbers": [2, 1, 3, 4]}),
+            ("post", f"/api/inspections/{inspection}/trace", {}),
             ("get", f"/api/engines/{engine}", None),
             ("put", f"/api/engines/{engine}", body),
             ("post", "/api/inspections", {"engine": str(engine)}),

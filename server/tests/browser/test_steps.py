@@ -2,8 +2,11 @@
 
 import re
 
+import numpy as np
 from playwright.sync_api import expect
 
+from core.signals import write_trace
+from core.simulation.instruments import cranking_current
 from server.inspections.models import Inspection
 from server.tests.browser.base import BrowserTestCase
 
@@ -164,3 +167,26 @@ class StepJourney(BrowserTestCase):
         self.page.keyboard.press("Control+z")
         expect(self.station(2)).to_have_accessible_name(re.compile("plug not read"))
         self.assertEqual([one["number"] for one in self.document()["cylinders"]], [3])
+
+    def test_a_cranking_trace_is_confirmed_on_its_drawing(self):
+        trace, second = cranking_current(np.random.default_rng(8), (1, 0.6, 1, 1))
+        self.begin()
+        self.step("Compression")
+        panel = self.page.get_by_role("region", name="Cranking trace")
+        file = {"name": "clamp.csv", "mimeType": "text/csv", "buffer": write_trace(trace)}
+        panel.get_by_label("Read a trace").set_input_files(file)
+        keep = panel.get_by_role("button", name="Keep these figures")
+        expect(keep).to_be_disabled()
+        panel.get_by_label("A mark of cylinder").select_option("1")
+        drawn = panel.get_by_role("img")
+        box = drawn.bounding_box()
+        share = (second - trace.seconds[0]) / (trace.seconds[-1] - trace.seconds[0])
+        drawn.click(position={"x": box["width"] * share, "y": box["height"] / 2})
+        expect(panel).to_contain_text("Each rise has its cylinder")
+        keep.click()
+        found = self.document()
+        order = found["engine"]["firing_order"]
+        shares = {one["cylinder"]: one["share"] for one in found["tests"]["relative"]}
+        self.assertEqual(min(shares, key=shares.get), order[1])
+        self.assertEqual(found["tests"]["relative"][0]["instrument"], "clamp.csv")
+        expect(self.page.get_by_label("Verdict")).to_contain_text(f"Cylinder {order[1]}")

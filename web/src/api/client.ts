@@ -106,3 +106,13 @@ export function importDocument(file: Blob): Promise<Inspection> {
 export function keepPhoto(file: Blob): Promise<Schemas["Photo"]> {
   return sendBytes("/api/photos", file, "application/octet-stream");
 }
+
+/** What a trace shows, read by the server; with a mark, which rise is whose. */
+export function readTrace(
+  inspection: string,
+  file: Blob,
+  mark: { cylinder: number; second: number } | undefined,
+): Promise<Schemas["Trace"]> {
+  const asked = mark ? `?cylinder=${mark.cylinder}&second=${mark.second.toFixed(4)}` : "";
+  return sendBytes(`/api/inspections/${inspection}/trace${asked}`, file, "application/octet-stream");
+}

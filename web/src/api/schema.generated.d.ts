@@ -162,6 +162,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Relative compression from a CSV of time and value; nothing is recorded. */
+        post: operations["read_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/import": {
         parameters: {
             query?: never;
@@ -892,6 +909,12 @@ export interface components {
                         cylinder: number;
                         count?: number;
                     }[];
+                    relative?: {
+                        cylinder: number;
+                        share?: number;
+                        spread?: number;
+                        instrument?: string;
+                    }[];
                     swap?: {
                         id?: string;
                         /** @enum {unknown} */
@@ -1141,6 +1164,15 @@ export interface components {
             title: string;
             why: string;
         };
+        Share: {
+            place: number;
+            cylinder: number | null;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            spread: number;
+            rises: number;
+        };
         /**
          * @description * `open` - open
          *     * `done` - done
@@ -1162,6 +1194,13 @@ export interface components {
             /** Format: double */
             minutes: number;
             state: components["schemas"]["StateEnum"];
+        };
+        /** @description The trace as it is drawn, and the shares read from it. */
+        Trace: {
+            quantity: string;
+            seconds: number[];
+            values: number[];
+            shares: components["schemas"]["Share"][];
         };
         /**
          * @description * `pass` - pass
@@ -1504,6 +1543,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Inspection"];
+                };
+            };
+        };
+    };
+    read_trace: {
+        parameters: {
+            query?: {
+                cylinder?: number;
+                second?: number;
+            };
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trace"];
                 };
             };
         };

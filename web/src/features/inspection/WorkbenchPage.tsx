@@ -14,6 +14,7 @@ import { PlanEntry } from "../plan";
 import { PlugEntry } from "../plug";
 import type { Recorder } from "../record";
 import { RunningEntry } from "../running";
+import { TracePanel } from "../signals";
 import { mayWrite, useSession } from "../session/useSession";
 import { Conflicts } from "./Conflicts";
 import { SaveState } from "./SaveState";
@@ -134,6 +135,7 @@ export function WorkbenchPage() {
             </Tabs.Content>
             <Tabs.Content value="compression" className="p-3">
               <CompressionEntry recorder={recorder} assessment={assessment} onChoose={choose} />
+              <TracePanel recorder={recorder} inspection={id} />
             </Tabs.Content>
             <Tabs.Content value="inside" className="p-3">
               <InsideEntry recorder={recorder} />

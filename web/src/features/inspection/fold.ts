@@ -18,6 +18,7 @@ const KEYS: Record<string, { key: string; number: boolean }> = {
   compression: { key: "id", number: false },
   leakdown: { key: "id", number: false },
   swap: { key: "id", number: false },
+  relative: { key: "cylinder", number: true },
   spark: { key: "cylinder", number: true },
   injector: { key: "cylinder", number: true },
   balance: { key: "cylinder", number: true },

@@ -1,0 +1,57 @@
+"""Relative compression as evidence: how a cylinder's rise compares with the others' on one trace.
+
+A current clamp compares and does not measure, so the level of the test does not enter: the figure
+over the other cylinders' middle is held against what each leak would leave of a healthy reading.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from statistics import median
+from typing import Any
+
+import numpy as np
+
+from core.diagnosis.leaks import Leaks
+from core.diagnosis.states import Vector
+from core.knowledge import knowledge
+from core.pressure.response import Response
+
+LEAST_OTHERS = 2
+
+
+@dataclass(frozen=True)
+class Relative:
+    """One cylinder's rise over the middle of the others'. [-]"""
+
+    cylinder: int
+    ratio: float
+    sd: float
+    path: str
+    spoken: str
+
+
+def relatives(document: Mapping[str, Any]) -> Iterator[Relative]:
+    """Every relative reading that has others to be compared with."""
+    items = document.get("tests", {}).get("relative", [])
+    shares = {item["cylinder"]: item["share"] for item in items if "share" in item}
+    spreads = {item["cylinder"]: item.get("spread", 0.0) for item in items}
+    scatter = knowledge().pressure["relative"]["scatter"]
+    for cylinder, share in shares.items():
+        others = [other for at, other in shares.items() if at != cylinder]
+        if len(others) < LEAST_OTHERS or median(others) <= 0:
+            continue
+        ratio = share / median(others)
+        sd = float(np.hypot(scatter, spreads[cylinder] / 100))
+        spoken = f"its rise is {ratio:.0%} of the others'".replace("%", " %")
+        yield Relative(cylinder, ratio, sd, f"/tests/relative/{cylinder}/share", spoken)
+
+
+def density_of_relative(reading: Relative, leaks: Leaks, response: Response) -> Vector:
+    """Density of a relative reading, shape (rings * others,)."""
+    left = response.share(leaks.ring_areas[:, None] + leaks.other_areas[None, :]).ravel()
+    off = (reading.ratio - left) / reading.sd
+    blunder = knowledge().pressure["relative"]["blunder"]
+    normal = np.exp(-0.5 * off**2) / (reading.sd * np.sqrt(2 * np.pi))
+    return np.asarray((1 - blunder) * normal + blunder)
