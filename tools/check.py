@@ -71,7 +71,17 @@ def _passes(name: str, command: list[str], folder: Path, environment: dict[str, 
 
 
 def _test(environment: dict[str, str], tests: list[str]) -> int:
-    command = [str(PYTHON), "-W", "ignore", "manage.py", "test", "--noinput", "--parallel", "2", *tests]
+    command = [
+        str(PYTHON),
+        "-W",
+        "ignore",
+        "manage.py",
+        "test",
+        "--noinput",
+        "--parallel",
+        "2",
+        *tests,
+    ]
     environment = {
         **environment,
         "DJANGO_ALLOW_ASYNC_UNSAFE": "true",

@@ -217,7 +217,7 @@ def _first_puffs(document: dict[str, Any]) -> Iterator[Finding]:
             strokes = [pressure_pa(raw) for raw in item.get("strokes", [])]
             last = final_of(item)
             final = pressure_pa(last) if last else 0.0
-            if test["kind"] == "dry" and len(strokes) > 1 and 0 < strokes[0] <= final:
+            if test["kind"] == "dry" and strokes and 0 < strokes[0] <= final:
                 shares[item["cylinder"]] = strokes[0] / final
         for cylinder, share in shares.items():
             others = [other for at, other in shares.items() if at != cylinder]
@@ -231,9 +231,12 @@ def _first_puffs(document: dict[str, Any]) -> Iterator[Finding]:
 
 
 def final_of(item: dict[str, Any]) -> dict[str, Any] | None:
-    """What the gauge showed in the end: the final reading, or else the last stroke noted."""
+    """What the gauge showed in the end: the final reading, or else the last stroke noted.
+
+    A first puff alone is no final reading.
+    """
     strokes: list[dict[str, Any]] = item.get("strokes", [])
-    return item.get("pressure") or (strokes[-1] if strokes else None)
+    return item.get("pressure") or (strokes[-1] if len(strokes) > 1 else None)
 
 
 def swap_result(swap: dict[str, Any]) -> str | None:

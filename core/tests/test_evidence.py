@@ -102,6 +102,17 @@ class FirstPuffTests(SimpleTestCase):
         self.assertEqual(said, {1: "alike", 2: "alike", 3: "builds", 4: "stays"})
         self.assertEqual(found(self.puffs(90, 60), "first_puff"), {})
 
+    def test_a_first_puff_beside_a_final_reading_is_enough_and_alone_is_no_reading(self):
+        made = self.puffs(90, 91, 70, 92)
+        for reading in made["tests"]["compression"][0]["readings"]:
+            first, final = reading["strokes"]
+            reading["strokes"], reading["pressure"] = [first], final
+        self.assertEqual(found(made, "first_puff")[3], "builds")
+        for reading in made["tests"]["compression"][0]["readings"]:
+            del reading["pressure"]
+        self.assertEqual(found(made, "first_puff"), {})
+        self.assertEqual({c["grade"] for c in assess(check_document(made))["cylinders"]}, {"U"})
+
     def test_they_get_little_weight_and_the_user_is_told(self):
         said = assess(check_document(self.puffs(90, 91, 60, 92)))
         rings = next(f for f in said["cylinders"][2]["faults"] if f["fault"] == "ring-sealing")

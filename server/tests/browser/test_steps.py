@@ -115,6 +115,18 @@ class StepJourney(BrowserTestCase):
         tests = self.document()["tests"]["compression"]
         self.assertEqual([one["kind"] for one in tests], ["dry", "wet"])
 
+    def test_a_first_puff_is_kept_beside_the_final_reading(self):
+        self.begin()
+        self.step("Compression")
+        self.page.get_by_label("Cylinder 2, psi").fill("150")
+        self.page.get_by_label("Cylinder 2, psi").press("Enter")
+        self.page.keyboard.press("Escape")
+        self.station(2).click()
+        self.line("First puff of cylinder 2", "92")
+        reading = self.document()["tests"]["compression"][0]["readings"][0]
+        self.assertEqual(reading["strokes"], [{"value": 92, "unit": "psi"}])
+        expect(self.page.get_by_label("Warnings")).to_contain_text("First puffs get little weight")
+
     def test_reading_again_begins_a_test_of_its_own(self):
         self.begin()
         self.step("Compression")

@@ -3,6 +3,7 @@ import type { Assessment } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
 import { SelectField } from "../../primitives/Field";
+import { QuantityEntry } from "../../primitives/QuantityEntry";
 import { FieldEntry, PRESSURE_UNITS, type Field, type Recorder } from "../record";
 import { Schools } from "../assessment";
 import { PressureRow } from "./PressureRow";
@@ -53,7 +54,7 @@ interface Props {
 
 /** A test typed straight down the row; bars compare at once, a wet one against its dry one. */
 export function CompressionEntry({ recorder, assessment, onChoose }: Props) {
-  const { document, onRecord, disabled, problem } = recorder;
+  const { document, cylinder, onRecord, disabled, problem } = recorder;
   const [kind, setKind] = useState<Kind>("dry");
   const [again, setAgain] = useState(false);
   const test = again ? nextTest(document, kind) : testOf(document, kind);
@@ -129,6 +130,16 @@ export function CompressionEntry({ recorder, assessment, onChoose }: Props) {
           {conditions(test.base, kind).map((field) => (
             <FieldEntry key={field.path} field={field} recorder={asked} />
           ))}
+          <QuantityEntry
+            key={`${test.base} ${cylinder}`}
+            label={`First puff of cylinder ${cylinder}`}
+            units={PRESSURE_UNITS}
+            fallback={unit}
+            value={test.test?.readings?.find((one) => one.cylinder === cylinder)?.strokes?.[0]}
+            onChange={(value) => begun([[`${test.base}/readings/${cylinder}/strokes`, value && [value]]])}
+            disabled={disabled}
+            error={problem(`${test.base}/readings/${cylinder}/strokes`)}
+          />
         </div>
         <Schools compression={assessment.compression} />
       </div>
