@@ -6,12 +6,13 @@ out of the evidence, unless a dead cylinder would read the same: then the model 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 from statistics import median
 from typing import Any
 
+from core.diagnosis.beforehand import plug_age
 from core.diagnosis.evidence import MISFIRE_CODE, final_of, specified_gap_mm
 from core.diagnosis.leakdowns import disagrees
 from core.diagnosis.level import Expectation
@@ -41,8 +42,9 @@ class Caution:
 def warnings(
     document: dict[str, Any], expected: Expectation, arrangement: Arrangement
 ) -> list[Caution]:
-    """Every warning of a document, slips first."""
+    """Every warning of a document, what is simply overdue first."""
     found: list[Caution] = []
+    found.extend(overdue_plugs(document, arrangement))
     found.extend(gap_slips(document))
     found.extend(pressure_slips(document, expected))
     found.extend(test_conditions(document))
@@ -53,6 +55,28 @@ def warnings(
     found.extend(incomplete(document, arrangement))
     found.extend(out_of_scope(document))
     return found
+
+
+def overdue_plugs(document: dict[str, Any], arrangement: Arrangement) -> Iterator[Caution]:
+    """Plugs past their interval: much trouble is only that, so it is said first."""
+    ages = {number: plug_age(document, number) for number in arrangement.cylinders}
+    late = {number: age for number, age in ages.items() if age is not None and age > 1}
+    if late:
+        where = (
+            "All plugs are"
+            if len(late) == len(ages)
+            else f"Overdue on {_listed(late)}: the plugs are"
+        )
+        most = max(late.values())
+        text = (
+            f"{where} past their interval, by up to {most - 1:.0%}: renew them before anything "
+            "else is blamed."
+        )
+        yield Caution("overdue", "/inspection/plug_distance", text.replace("%", " %"))
+
+
+def _listed(numbers: Iterable[int]) -> str:
+    return ", ".join(str(number) for number in sorted(numbers))
 
 
 def gap_slips(document: dict[str, Any]) -> Iterator[Caution]:
@@ -283,7 +307,7 @@ def incomplete(document: dict[str, Any], arrangement: Arrangement) -> Iterator[C
     everyone = set(arrangement.cylinders)
     for name, path, read in _begun(document):
         if read and read != everyone:
-            missing = ", ".join(str(number) for number in sorted(everyone - read))
+            missing = _listed(everyone - read)
             text = f"{name} was not taken on {missing}; peers are fewer for it."
             yield Caution("incomplete", path, text)
     if not arrangement.neighbours_known and len(everyone) > 2:

@@ -117,6 +117,15 @@ class RecordTests(SimpleTestCase):
         made["cylinders"] = plugs({"wetness": "dry", "wet_with": "oil"})
         self.assertEqual(len(warned(made, "inconsistent")), 1)
 
+    def test_overdue_plugs_are_said_first(self):
+        made = document(3, specification={"plug_interval": quantity(20000, "km")})
+        made["inspection"] = {"plug_distance": quantity(26000, "km")}
+        first = assess(check_document(made), explain=False)["warnings"][0]
+        self.assertEqual(first["code"], "overdue")
+        self.assertIn("All plugs are past their interval, by up to 30 %", first["text"])
+        made["cylinders"] = plugs({"distance": quantity(5000, "km")})
+        self.assertIn("Overdue on 2, 3", warned(made, "overdue")[0]["text"])
+
     def test_a_sharp_tap_is_outside_what_is_weighed(self):
         made = document()
         made["tests"] = {"noise": [{"cylinder": 2, "kind": "sharp-tap"}]}

@@ -49,6 +49,14 @@ class StepJourney(BrowserTestCase):
         expect(self.page.get_by_text("P9")).to_have_count(0)
         self.expect_saved()
 
+    def test_the_engines_other_inspections_are_at_hand(self):
+        self.begin()
+        self.step("History")
+        others = self.page.get_by_role("region", name="Other inspections of this engine")
+        expect(others.get_by_role("link")).to_contain_text("exhaust valve not sealing")
+        others.get_by_role("link").click()
+        expect(self.page.get_by_label("Verdict")).to_contain_text("exhaust valve not sealing")
+
     def test_what_is_heard_and_tried(self):
         self.begin()
         self.page.keyboard.press("3")

@@ -1,1 +1,2 @@
+export { Earlier } from "./Earlier";
 export { HistoryEntry } from "./HistoryEntry";

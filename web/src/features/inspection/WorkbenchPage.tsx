@@ -7,7 +7,7 @@ import { Button } from "../../primitives/Button";
 import { Reasons, SharedReasons, sharedIsLikelier, VerdictCard, Warnings } from "../assessment";
 import { CompressionEntry } from "../compression";
 import { EnginePlan, Numbering } from "../engine";
-import { HistoryEntry } from "../history";
+import { Earlier, HistoryEntry } from "../history";
 import { InsideEntry } from "../inside";
 import { usePhotos } from "../photos";
 import { PlanEntry } from "../plan";
@@ -116,6 +116,7 @@ export function WorkbenchPage() {
             </Tabs.List>
             <Tabs.Content value="history" className="p-3">
               <HistoryEntry recorder={recorder} />
+              <Earlier engine={inspection.engine} inspection={id} />
               <Numbering
                 plan={inspection.plan}
                 radial={document.engine.layout === "radial"}
