@@ -135,12 +135,15 @@ def level_grid(
     """
     known = knowledge().pressure
     shift = known["level_shift"]
+    # A test that was run wrong hides whether the timing slipped as well.
+    proper_prior = (1 - timing_prior) * (1 - test_prior)
+    timing_prior = timing_prior * (1 - test_prior)
     if not readings_pa:
-        beforehand = np.array([1 - timing_prior - test_prior, timing_prior, test_prior])
+        beforehand = np.array([proper_prior, timing_prior, test_prior])
         return Level(np.zeros(1), np.zeros(1), beforehand[:, None])
     nodes = _nodes(np.log(np.maximum(readings_pa, 1e3) / expected.pressure_pa))
     width = np.gradient(nodes)
-    proper = _normal(nodes, 0.0, expected.log_sd) * (1 - timing_prior - test_prior)
+    proper = _normal(nodes, 0.0, expected.log_sd) * proper_prior
     timing_sd = float(np.hypot(expected.log_sd, shift["valve_timing_sd"]))
     timing = _normal(nodes, shift["valve_timing_mean"], timing_sd) * timing_prior
     dead = shift["test_dead_band"]

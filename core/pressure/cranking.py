@@ -22,6 +22,7 @@ from core.errors import OutOfRange
 from core.pressure.orifice import AIR_R, mass_flux
 
 STEP_DEG = 1.0
+EMPTY = 1e-6  # Share of the charge below which a cylinder counts as empty.
 LATEST_DEG = 40.0  # After top dead centre no gauge fills any more.
 VALVE_AREA_M2 = 2.0e-6  # The gauge's own valve and hose, effective; from memory.
 
@@ -91,6 +92,7 @@ def gauge_strokes_pa(
     def slopes(
         mass: NDArray[np.float64], gauge: NDArray[np.float64], volume: float
     ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        mass = np.maximum(mass, charge * EMPTY)
         pressure = cranking.intake_pa * (mass / charge * volumes[0] / volume) ** cranking.exponent
         kelvin = pressure * volume / (np.maximum(mass, 1e-12) * AIR_R)
         leak = area * mass_flux(pressure, cranking.ambient_pa, kelvin)
@@ -108,7 +110,7 @@ def gauge_strokes_pa(
             m2, g2 = slopes(mass + seconds / 2 * m1, gauge + seconds / 2 * g1, half)
             m3, g3 = slopes(mass + seconds / 2 * m2, gauge + seconds / 2 * g2, half)
             m4, g4 = slopes(mass + seconds * m3, gauge + seconds * g3, last)
-            mass = np.maximum(mass + seconds / 6 * (m1 + 2 * m2 + 2 * m3 + m4), charge * 1e-6)
+            mass = np.maximum(mass + seconds / 6 * (m1 + 2 * m2 + 2 * m3 + m4), charge * EMPTY)
             gauge = gauge + seconds / 6 * (g1 + 2 * g2 + 2 * g3 + g4)
         shown[stroke] = gauge - cranking.ambient_pa
     return np.maximum(shown, 0.0)
@@ -146,7 +148,7 @@ def settled_gauge_pa(
     steps = len(volumes) // 2
 
     def pressure_of(mass: NDArray[np.float64], volume: float) -> NDArray[np.float64]:
-        share = mass / charge * volumes[0] / volume
+        share = np.maximum(mass, charge * EMPTY) / charge * volumes[0] / volume
         return np.asarray(cranking.intake_pa * share**cranking.exponent)
 
     def leaving(mass: NDArray[np.float64], volume: float) -> NDArray[np.float64]:
@@ -162,7 +164,7 @@ def settled_gauge_pa(
         m2 = leaving(mass + seconds / 2 * m1, half)
         m3 = leaving(mass + seconds / 2 * m2, half)
         m4 = leaving(mass + seconds * m3, last)
-        mass = np.maximum(mass + seconds / 6 * (m1 + 2 * m2 + 2 * m3 + m4), charge * 1e-6)
+        mass = np.maximum(mass + seconds / 6 * (m1 + 2 * m2 + 2 * m3 + m4), charge * EMPTY)
         highest = np.maximum(highest, pressure_of(mass, last))
     return np.maximum(highest - cranking.ambient_pa, 0.0)
 

@@ -1,6 +1,9 @@
 """What must hold of every document, tried on documents that nobody thought of."""
 
+import json
 import math
+import random
+import warnings
 from copy import deepcopy
 
 from django.test import SimpleTestCase
@@ -10,8 +13,11 @@ from hypothesis import strategies as st
 from core import vocabulary as words
 from core.diagnosis import assess
 from core.document import check_document, read_document, write_document
+from core.errors import DocumentRefused
+from core.planning import work_order
 from core.quantities import Dimension, Quantity
 from core.tests.documents import compression, document, probability, quantity
+from core.tests.random_documents import random_document
 
 PLUG = st.fixed_dictionaries(
     {},
@@ -163,6 +169,28 @@ class AnyDocumentTests(SimpleTestCase):
             one["number"] = renamed[one["number"]]
         once["cylinders"].sort(key=lambda one: one["number"])
         self.assert_alike(once, again)
+
+
+class WholeContractTests(SimpleTestCase):
+    DOCUMENTS = 150
+
+    def test_whatever_the_schema_allows_is_answered(self):
+        """Every field of the contract, up to twenty-four cylinders, arithmetic without a slip."""
+        source, answered = random.Random(12), 0
+        for _ in range(self.DOCUMENTS):
+            made = random_document(source)
+            try:
+                checked = check_document(made)
+            except DocumentRefused:
+                continue
+            with warnings.catch_warnings():
+                warnings.simplefilter("error", RuntimeWarning)
+                said = assess(checked)
+            work_order(checked)
+            json.dumps(said, allow_nan=False)
+            self.assertEqual(len(said["cylinders"]), made["engine"]["cylinders"])
+            answered += 1
+        self.assertGreater(answered, 0.8 * self.DOCUMENTS)
 
 
 class MoreOfTheSameTests(SimpleTestCase):
