@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from pathlib import Path
 from typing import Any
@@ -53,8 +54,12 @@ def main(arguments: list[str] | None = None) -> int:
     if isinstance(answer, str):
         sys.stdout.write(answer)
         return 0
-    json.dump(answer, sys.stdout, ensure_ascii=False, indent=2, allow_nan=False)
-    sys.stdout.write("\n")
+    try:
+        json.dump(answer, sys.stdout, ensure_ascii=False, indent=2, allow_nan=False)
+        sys.stdout.write("\n")
+        sys.stdout.flush()
+    except BrokenPipeError:  # Whoever read it has seen enough.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
     return 0
 
 
