@@ -219,12 +219,7 @@ class Assessor:
             model.narrowed,
             [*model.known, *known_of_cylinder(self.document, number)],
         )
-        return {
-            fault: [
-                {"finding": one.finding, "weight": one.bits, "path": one.path} for one in listed
-            ]
-            for fault, listed in found.items()
-        }
+        return {fault: _because(listed) for fault, listed in found.items()}
 
     def _said(self, reading: Evidence) -> str:
         """A reading as a rebuilder would say it: the figure, and how it stands to its peers."""

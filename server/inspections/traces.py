@@ -15,11 +15,17 @@ from rest_framework.response import Response
 from core.errors import CoreError
 from core.signals import read_trace, relative_compression, thinned
 from core.signals.trace import MOST_BYTES
+from server.api.parsers import Bytes, sent
 from server.api.views import ShopView
 from server.inspections.models import Inspection
-from server.photos.views import Bytes
 
 MOST_DRAWN = 1200
+
+
+class TraceBytes(Bytes):
+    """A trace's file."""
+
+    most = MOST_BYTES
 
 
 class MarkQuery(serializers.Serializer[Any]):
@@ -49,7 +55,7 @@ class TraceSerializer(serializers.Serializer[Any]):
 class TraceView(ShopView):
     """Relative compression from a CSV of time and value; nothing is recorded."""
 
-    parser_classes = [Bytes]
+    parser_classes = [TraceBytes]
 
     @extend_schema(
         operation_id="read_trace",
@@ -72,8 +78,7 @@ class TraceView(ShopView):
         first = (mark["cylinder"], mark["second"]) if len(mark) == 2 else None
         if first and first[0] not in order:
             raise CoreError("mark", "/cylinder", first[0], "a cylinder of this engine")
-        data = request.data if isinstance(request.data, bytes) else b""
-        trace = read_trace(data[: MOST_BYTES + 1])
+        trace = read_trace(sent(request))
         drawn = thinned(trace, MOST_DRAWN)
         body = {
             "quantity": trace.quantity,

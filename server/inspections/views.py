@@ -9,13 +9,13 @@ from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import exceptions, serializers, status
-from rest_framework.parsers import BaseParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from core.document import write_document
 from core.document.reading import MOST_BYTES
 from core.planning import work_order
+from server.api.parsers import Bytes
 from server.api.views import ShopView
 from server.engines.models import Engine
 from server.engines.views import plan_of
@@ -33,13 +33,11 @@ from server.inspections.serializers import (
 PAGE = 50
 
 
-class Untouched(BaseParser):
+class Untouched(Bytes):
     """Hands the body on as bytes: the core reads documents, nothing before it."""
 
     media_type = "application/json"
-
-    def parse(self, stream: Any, media_type: Any = None, parser_context: Any = None) -> Any:
-        return stream.read(MOST_BYTES + 1)
+    most = MOST_BYTES
 
 
 def whole(inspection: Inspection) -> Response:

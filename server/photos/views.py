@@ -9,22 +9,19 @@ from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers, status
-from rest_framework.parsers import BaseParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from server.api.parsers import Bytes, sent
 from server.api.views import ShopView
 from server.photos import services
 from server.photos.models import Photo
 
 
-class Bytes(BaseParser):
-    """The file's bytes as they are, whatever they call themselves."""
+class PictureBytes(Bytes):
+    """A picture's file."""
 
-    media_type = "*/*"
-
-    def parse(self, stream: Any, media_type: Any = None, parser_context: Any = None) -> Any:
-        return stream.read(services.MOST_BYTES + 1)
+    most = services.MOST_BYTES
 
 
 class PhotoSerializer(serializers.Serializer[Any]):
@@ -38,7 +35,7 @@ class PhotoSerializer(serializers.Serializer[Any]):
 class PhotosView(ShopView):
     """Take a photo in."""
 
-    parser_classes = [Bytes]
+    parser_classes = [PictureBytes]
 
     @extend_schema(
         operation_id="keep_photo",
@@ -46,8 +43,7 @@ class PhotosView(ShopView):
         responses={201: PhotoSerializer},
     )
     def post(self, request: Request) -> Response:
-        data = request.data if isinstance(request.data, bytes) else b""
-        photo = services.keep(shop=self.user.shop, by=self.user, data=data)
+        photo = services.keep(shop=self.user.shop, by=self.user, data=sent(request))
         body = {"photo": f"sha256:{photo.sha256}", "width": photo.width, "height": photo.height}
         return Response(PhotoSerializer(body).data, status=status.HTTP_201_CREATED)
 
