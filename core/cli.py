@@ -22,7 +22,7 @@ def main(arguments: list[str] | None = None) -> int:
     assess.add_argument("file", help="a JSON document, or - for standard input")
     assess.set_defaults(run=_assess)
     calc = commands.add_parser("calc", help="compute one thing: a JSON object in, one out")
-    calc.add_argument("name", help="atmosphere, cranking, leakdown or leak-area")
+    calc.add_argument("name", help="units, blades, torque, ...; a wrong name lists all")
     calc.set_defaults(run=_calc)
     simulate = commands.add_parser("simulate", help="write inspections with their hidden truth")
     simulate.add_argument("--seed", type=int, default=0, help="the same seed, the same files")
@@ -34,11 +34,10 @@ def main(arguments: list[str] | None = None) -> int:
     trace.add_argument("--order", required=True, help="the firing order, such as 1,3,4,2")
     trace.add_argument("--mark", help="a cylinder and its second on compression, such as 1@2.35")
     trace.set_defaults(run=_trace)
-    clamp = commands.add_parser("instrument", help="what a simulated instrument shows, as CSV")
-    clamp.add_argument("name", choices=("current-clamp",))
-    clamp.add_argument("--shares", default="1,1,1,1", help="compression along the firing order")
-    clamp.add_argument("--seed", type=int, default=0, help="the same seed, the same trace")
-    clamp.set_defaults(run=_instrument)
+    verify = commands.add_parser("verify", help="check a signed inspection against its digest")
+    verify.add_argument("file", help="the signed file, or - for standard input")
+    verify.add_argument("--digest", help="as printed on the report")
+    verify.set_defaults(run=_verify)
     schema = commands.add_parser("schema", help="print the JSON Schema of inspection documents")
     schema.set_defaults(run=_schema)
     options = parser.parse_args(arguments)
@@ -51,9 +50,6 @@ def main(arguments: list[str] | None = None) -> int:
     except (CoreError, OSError) as error:
         print(error, file=sys.stderr)
         return REFUSED
-    if isinstance(answer, str):
-        sys.stdout.write(answer)
-        return 0
     try:
         json.dump(answer, sys.stdout, ensure_ascii=False, indent=2, allow_nan=False)
         sys.stdout.write("\n")
@@ -114,15 +110,14 @@ def _trace(options: argparse.Namespace) -> dict[str, Any]:
     return {"relative_compression": [asdict(share) for share in shares]}
 
 
-def _instrument(options: argparse.Namespace) -> str:
-    import numpy as np
+def _verify(options: argparse.Namespace) -> dict[str, Any]:
+    from core.document.reading import parse_json
+    from core.document.signing import verify
 
-    from core.signals import write_trace
-    from core.simulation.instruments import cranking_current
-
-    shares = [_number("--shares", text, float) for text in options.shares.split(",")]
-    trace, _ = cranking_current(np.random.default_rng(options.seed), shares)
-    return write_trace(trace).decode()
+    said = verify(parse_json(_bytes(options.file)), options.digest)
+    if not said["matches"]:
+        raise CoreError("digest", "/digest", said["digest"], "the digest that was signed")
+    return said
 
 
 def _number(name: str, text: str, kind: type[int] | type[float]) -> Any:

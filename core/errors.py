@@ -21,7 +21,10 @@ class CoreError(Exception):
         self.path = path
         self.value = shorten(value)
         self.expected = expected
-        super().__init__(f"{path or '/'}: {expected} (found {self.value})")
+        super().__init__(path)
+
+    def __str__(self) -> str:
+        return f"{self.path or '/'}: {self.expected} (found {self.value})"
 
 
 class OutOfRange(CoreError):
@@ -49,4 +52,6 @@ class DocumentRefused(CoreError):
         super().__init__(first.code, first.path, None, first.expected)
         self.problems = problems
         self.value = first.value
-        self.args = ("; ".join(str(problem) for problem in problems),)
+
+    def __str__(self) -> str:
+        return "; ".join(str(problem) for problem in self.problems)

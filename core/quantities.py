@@ -7,6 +7,7 @@ Factors are SciPy's exact definitions; the tests hold them to NIST SP 811.
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any
@@ -64,6 +65,8 @@ LINES: dict[Dimension, dict[str, tuple[float, float]]] = {
     Dimension.SHARE: {"%": (0.01, 0.0)},
 }
 UNITS: dict[Dimension, tuple[str, ...]] = {kind: tuple(lines) for kind, lines in LINES.items()}
+# What a unit measures: no unit measures two things.
+DIMENSION_OF: dict[str, Dimension] = {unit: kind for kind, units in UNITS.items() for unit in units}
 
 PSI_PA = constants.psi
 
@@ -116,6 +119,11 @@ class Quantity:
         return f"{self.value:.{digits}g} {self.unit}"
 
 
+def spoken(raw: Mapping[str, Any], digits: int = 3) -> str:
+    """A quantity as it was written, as a person would say it."""
+    return Quantity.read(dict(raw), DIMENSION_OF[raw["unit"]]).spoken(digits)
+
+
 def from_si(value_si: float, unit: str, dimension: Dimension) -> Quantity:
     """A quantity in `unit` from its SI value."""
     slope, offset = LINES[dimension][unit]
@@ -130,3 +138,23 @@ def pressure_pa(raw: dict[str, Any]) -> float:
 def length_mm(raw: dict[str, Any]) -> float:
     """A length as written. [mm]"""
     return Quantity.read(raw, Dimension.LENGTH).si * 1000.0
+
+
+def meant_unit(raw: Mapping[str, Any], dimension: Dimension, low: float, high: float) -> str | None:
+    """The unit in which the same number would make sense, if there is one.
+
+    Parameters
+    ----------
+    raw : mapping
+        The quantity as it was written.
+    dimension : Dimension
+    low, high : float
+        Between them it would make sense. [SI]
+    """
+    system = raw["unit"].partition(".")[0]  # Inch-pounds for foot-pounds before newton metres.
+    for unit in sorted(UNITS[dimension], key=lambda one: not one.startswith(f"{system}.")):
+        if unit != raw["unit"]:
+            si = Quantity(raw["value"], unit, dimension).si
+            if low <= si <= high:
+                return unit
+    return None

@@ -68,6 +68,22 @@ POINTS = ("flat", "pitted", "cupped")
 ADVANCE = ("free", "sticky", "seized")
 VACUUM = ("holds", "leaks")
 SHAFT = ("tight", "worn")
+CONDENSER = ("sound", "weak")
+RUBBING_BLOCK = ("sound", "worn")
+
+HEADS = ("aluminium", "iron")
+NEW_GROUND_ELECTRODE = ("sound", "bent", "peened")
+NEW_CERAMIC = ("sound", "cracked", "loose")
+MARKINGS = ("as-expected", "missing", "doubtful")
+THREAD_STATE = ("dry", "plated", "anti-seize", "oil", "old-lubricant")
+MIXTURES = ("neutral", "touch-rich")
+PLUG_POLICIES = ("replace-when-due", "by-condition", "replace-when-out")
+GAP_AIMS = ("middle", "minimum", "maximum")
+THREAD_SCHOOLS = ("dry", "thin-film")
+STARTED = ("at-once", "after-a-while", "no")
+BEAT = ("even", "uneven")
+CODES_AFTER = ("not-cleared", "stay-clear", "came-back")
+COMPLAINT_AFTER = ("gone", "better", "same", "worse")
 
 NEXT_TESTS = (
     "compression", "wet-compression", "leakdown", "swap-coil", "swap-plug", "swap-lead",
@@ -83,3 +99,15 @@ ORDER_OF_WORK = ("all-out", "one-at-a-time")
 CONSEQUENCES = ("plug-service", "external-seal", "ignition-fuel", "top-end", "bottom-end")
 PLUG_ACTIONS = ("keep", "clean", "regap", "replace", "not-seen")
 GRADES = ("A", "B", "C", "D", "E", "U")
+
+# The contract's fault names; knowledge/faults.toml has what is known of each, and a test compares.
+CYLINDER_FAULTS = (
+    "ring-sealing", "intake-valve-sealing", "exhaust-valve-sealing", "valve-stem-oil",
+    "head-gasket-coolant", "head-gasket-between", "piston-damage", "combustion-overheat",
+    "plug-loose", "plug-worn", "plug-fouled", "plug-gap-bridged", "plug-insulator-cracked",
+    "plug-wrong-type", "ignition-weak", "fuel-rich", "fuel-lean", "well-seal",
+)  # fmt: skip
+ENGINE_FAULTS = (
+    "mixture-rich", "mixture-lean", "ignition-weak", "ignition-timing", "leads-crossed",
+    "combustion-overheat", "premix-oil-rich", "premix-oil-lean", "valve-timing", "test-condition",
+)  # fmt: skip

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterator
-from functools import cache
+from functools import cache, cached_property
 from importlib import resources
 from statistics import median
 from typing import Any
 
+from core.caution import Caution
 from core.comparison.outliers import odd_ones
 from core.diagnosis.beforehand import known_of_cylinder, plug_age
-from core.diagnosis.compression_report import compression_report, dry_readings
+from core.diagnosis.compression_report import compression_report, dry_readings, leakdown_report
 from core.diagnosis.consequences import (
     consequence_probabilities,
     grade,
@@ -19,12 +20,11 @@ from core.diagnosis.consequences import (
     worst,
 )
 from core.diagnosis.evidence import record_of
-from core.diagnosis.explanation import Reason, reasons
+from core.diagnosis.explanation import Reason, Said, reasons
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
 from core.diagnosis.outlook import may_run, rivals, unseen, work
-from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence
 from core.diagnosis.relatives import Relative
 from core.diagnosis.shared_reasons import SharedReasons, is_fault
@@ -36,8 +36,7 @@ from core.knowledge.tables import FILES
 
 FORMAT = "fiacre-assessment"
 VERSION = 1
-MODEL = 2  # Raised when the same tables are weighed otherwise than before.
-SUSPECTED_FROM = 0.2
+MODEL = 3  # Raised when the same tables are weighed otherwise than before.
 
 
 @cache
@@ -108,6 +107,7 @@ class Assessor:
             "banks": banks,
             "pairs": pairs,
             "compression": compression_report(self.document, self.model.expected, self.dry),
+            "leakdown": leakdown_report(self.document),
             "next_tests": next_tests(self.model) if self.advise else [],
             "warnings": [
                 {"code": one.code, "path": one.path, "text": one.text}
@@ -138,14 +138,14 @@ class Assessor:
             listed.append(self._fault(fault.id, chance, self._shared_because(fault)))
         return _ranked(listed)
 
-    def _shared_because(self, fault: Fault) -> list[dict[str, Any]]:
+    def _shared_because(self, fault: Fault) -> list[Reason]:
         if not self.explain:
             return []
         if fault.group == "level":
             of_banks = [r for bank in self.model.shifts for r in self.why.of_bank_timing(bank.name)]
             more = of_banks if fault.id == "valve-timing" else []
-            return _because([*self.why.of_level(fault.id), *more])
-        return _because(self.why.of_shared(is_fault(fault.id, ("engine", "pair"))))
+            return [*self.why.of_level(fault.id), *more]
+        return self.why.of_shared(is_fault(fault.id, ("engine", "pair")))
 
     def _alone(self, fault: str) -> float:
         """On one cylinder, "this cylinder" and "all of them" are one and the same."""
@@ -166,7 +166,7 @@ class Assessor:
         )
         coil = model.shared_on(number, by=("coil",))
         chances["ignition-weak"] += coil * (1 - chances["ignition-weak"])
-        why = self._reasons(number)
+        why = self._reasons[at]
         record = record_of(self.document, number)
         plug = record.get("plug", {})
         age = plug_age(self.document, number)
@@ -183,7 +183,13 @@ class Assessor:
         return {
             "number": number,
             "grade": self._grade(number, consequences, must_stop=must_stop),
-            "plug_action": plug_action(plug, chances, band, overdue=age is not None and age > 1),
+            "plug_action": plug_action(
+                plug,
+                chances,
+                band,
+                overdue=age is not None and age > 1,
+                policy=self.document.get("house_rules", {}).get("plugs", "replace-when-due"),
+            ),
             "faults": _ranked(
                 [self._fault(name, chances[name], why.get(name, [])) for name in names]
             ),
@@ -206,20 +212,21 @@ class Assessor:
         words = self.model.problem.words[self.model.index(number)]
         return bool(words.findings) or bool(self.model.gauged_of(number))
 
-    def _reasons(self, number: int) -> dict[str, list[dict[str, Any]]]:
-        if not self.explain:
-            return {}
+    @cached_property
+    def _reasons(self) -> list[dict[str, list[Reason]]]:
+        """For each cylinder, what speaks for and against every fault."""
         model = self.model
-        found = reasons(
-            model.problem,
-            model.solution,
-            model.index(number),
-            model.gauged_of(number),
-            self._said,
-            model.narrowed,
-            [*model.known, *known_of_cylinder(self.document, number)],
-        )
-        return {fault: _because(listed) for fault, listed in found.items()}
+        cylinders = model.arranged.cylinders
+        if not self.explain:
+            return [{} for _ in cylinders]
+        said = [
+            Said(
+                model.gauged_of(number),
+                [*model.known, *known_of_cylinder(self.document, number)],
+            )
+            for number in cylinders
+        ]
+        return reasons(model.problem, model.solution, said, self._said, model.narrowed)
 
     def _said(self, reading: Evidence) -> str:
         """A reading as a rebuilder would say it: the figure, and how it stands to its peers."""
@@ -240,7 +247,7 @@ class Assessor:
         share = reading.pressure_pa / median(peers)
         return f"{name} {reading.spoken}, {share:.0%} of its peers".replace("%", " %")
 
-    def _fault(self, name: str, chance: float, because: list[dict[str, Any]]) -> dict[str, Any]:
+    def _fault(self, name: str, chance: float, because: list[Reason]) -> dict[str, Any]:
         return {"fault": name, "probability": _rounded(chance), "because": because}
 
     def _suspects(self, cylinders: list[dict[str, Any]]) -> list[int]:
@@ -257,7 +264,7 @@ class Assessor:
             for one in cylinders
             if self._recorded(one["number"])
             and (
-                one["consequences"]["repair"] >= SUSPECTED_FROM
+                one["consequences"]["repair"] >= knowledge().suspected_from
                 or max(one["consequences"][c] for c in ("plug-service", "external-seal"))
                 >= rule["service"]
             )
@@ -272,7 +279,7 @@ class Assessor:
         return {
             cylinder
             for cylinder in self.model.arranged.cylinders
-            if self.model.shared_on(cylinder, by=PARTS) >= SUSPECTED_FROM
+            if self.model.shared_on(cylinder, by=PARTS) >= knowledge().suspected_from
         }
 
     def _engine_grade(
@@ -307,12 +314,12 @@ class Assessor:
             listed.append({"name": bank.name, "faults": _ranked(faults)})
         return listed
 
-    def _bank_because(self, fault: Fault, bank: str) -> list[dict[str, Any]]:
+    def _bank_because(self, fault: Fault, bank: str) -> list[Reason]:
         if not self.explain:
             return []
         if fault.group == "level":
-            return _because(self.why.of_bank_timing(bank))
-        return _because(self.why.of_shared(is_fault(fault.id, ("bank",), bank)))
+            return self.why.of_bank_timing(bank)
+        return self.why.of_shared(is_fault(fault.id, ("bank",), bank))
 
     def _pairs(self) -> list[dict[str, Any]]:
         cylinders = self.model.arranged.cylinders
@@ -321,7 +328,7 @@ class Assessor:
                 "cylinders": [cylinders[left], cylinders[right]],
                 "fault": "head-gasket-between",
                 "probability": _rounded(1 - float(posterior[0])),
-                "because": _because(self.why.of_pair((left, right))) if self.explain else [],
+                "because": self.why.of_pair((left, right)) if self.explain else [],
             }
             for (left, right), posterior in sorted(self.model.solution.pair.items())
         ]
@@ -334,10 +341,6 @@ def _undecided(cylinders: list[dict[str, Any]], suspects: list[int]) -> Iterator
             named = " and ".join((", ".join(one["rivals"][:-1]), one["rivals"][-1]))
             text = f"Cylinder {one['number']}: too little is recorded to tell {named} apart."
             yield Caution("incomplete", f"/cylinders/{one['number']}", text)
-
-
-def _because(reasons: list[Reason]) -> list[dict[str, Any]]:
-    return [{"finding": one.finding, "weight": one.bits, "path": one.path} for one in reasons]
 
 
 def _rounded(chance: float) -> float:

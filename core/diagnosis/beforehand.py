@@ -41,6 +41,9 @@ def known_of_engine(document: dict[str, Any]) -> list[Known]:
         Known(f"recent-work/{name}", "/inspection/recent_work", f"recent work: {name}")
         for name in inspection.get("recent_work", [])
     ]
+    if document.get("house_rules", {}).get("mixture") == "touch-rich":
+        text = "this house runs a touch rich on purpose"
+        found.append(Known("house/touch-rich", "/house_rules/mixture", text))
     slow = knowledge().pressure["conditions"]["slow_rpm"]
     for test in document.get("tests", {}).get("compression", []):
         base = f"/tests/compression/{test.get('id', '')}"

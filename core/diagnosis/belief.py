@@ -6,7 +6,7 @@ the mode u. So no array over all fault sets is needed for the answer, and a find
 the whole by dividing it away.
 
 Axes are named in the comments: c context, u mode, m mechanical, r running, p plug combination,
-k world, f finding.
+k world, f finding, "..." the cylinders, if a belief holds several of which the same was said.
 """
 
 from __future__ import annotations
@@ -17,16 +17,8 @@ from functools import cached_property
 
 import numpy as np
 
-from core.diagnosis.channels import Likelihoods, Table, Worlds
+from core.diagnosis.channels import Axes, Likelihoods, Table, Worlds
 from core.diagnosis.states import Vector
-
-WITHOUT = {
-    "m": "_without_m",
-    "um": "_without_m",
-    "p": "_without_p",
-    "up": "_without_p",
-    "cr": "_without_cr",
-}
 
 
 @dataclass(frozen=True, eq=False)
@@ -105,7 +97,7 @@ class Weights:
 
     @cached_property
     def by_response(self) -> tuple[Vector, Vector]:
-        """Weights of (c m, p) and of (c, r, m), before the response."""
+        """Weights of (c m, p) and of (c m, r), before the response."""
         modes = self.tables.mode_of
         with_plug, with_running = np.zeros(()), np.zeros(())
         for (share, _, _, running), summed, spread in zip(
@@ -114,8 +106,21 @@ class Weights:
             gathered = share * self.by_mode(running)
             with_plug = with_plug + gathered @ spread.reshape(len(spread), -1)
             with_running = with_running + (share * running)[:, :, None] * summed[modes]
-        plugs = self.plug.shape[1]
-        return with_plug.reshape(-1, plugs), with_running
+        flat = with_running.swapaxes(-1, -2).reshape(-1, self.running.shape[1])
+        return with_plug.reshape(-1, self.plug.shape[1]), flat
+
+    @cached_property
+    def at_modes(self) -> list[Vector]:
+        """For each term the spread at the mode of each context and running, shape (c, r, m, p)."""
+        return [spread[self.tables.mode_of] for spread in self.spread]
+
+    @cached_property
+    def dense(self) -> Vector:
+        """Weights of all fault sets, before the response, shape (c, r, m, p)."""
+        total = np.zeros(())
+        for (share, _, _, running), spread in zip(self.factors, self.at_modes, strict=True):
+            total = total + (share * running)[:, :, None, None] * spread
+        return np.asarray(total)
 
     def by_mode(self, running: Vector) -> Vector:
         """Running weights gathered by mode, shape (c, u)."""
@@ -143,10 +148,13 @@ class Weights:
 class Belief:
     """The posterior of one cylinder's fault sets, and what it would be without a finding.
 
+    Cylinders of which the same was said can share one belief: their responses are stacked, and
+    every answer then has a leading axis for them.
+
     Attributes
     ----------
     weights : Weights
-    response : ndarray, shape (c, m)
+    response : ndarray, shape (..., c, m)
         What the rest of the engine and the cylinder's own pressures say.
     """
 
@@ -158,36 +166,35 @@ class Belief:
     @cached_property
     def posterior(self) -> Vector:
         """Of the combinations of all three groups, one after the other; each group sums to one."""
-        return np.asarray(self.had_been(self.response[None])[0])
+        return self.had_been(self.response)
 
     def had_been(self, responses: Vector) -> Vector:
         """The posterior, had the rest of the engine or the pressures said something else.
 
         Parameters
         ----------
-        responses : ndarray, shape (f, c, m)
+        responses : ndarray, shape (..., c, m)
         """
         with_plug, with_running = self.weights.by_response
-        flat = responses.reshape(len(responses), -1)
-        m = (responses * self.weights.by_mechanical).sum(axis=1)
-        r = np.einsum("fcm,crm->fr", responses, with_running)
-        return self.normalised(np.concatenate([m, r, flat @ with_plug], axis=1))
+        flat = responses.reshape(*responses.shape[:-2], -1)
+        m = (responses * self.weights.by_mechanical).sum(axis=-2)
+        return self.normalised(np.concatenate([m, flat @ with_running, flat @ with_plug], axis=-1))
 
     @property
     def mechanical(self) -> Vector:
-        return self.posterior[: len(self.tables.states.mechanical.has)]
+        return self.posterior[..., : len(self.tables.states.mechanical.has)]
 
     @property
     def running(self) -> Vector:
         first = len(self.tables.states.mechanical.has)
-        return self.posterior[first : first + len(self.tables.states.running.has)]
+        return self.posterior[..., first : first + len(self.tables.states.running.has)]
 
     @property
     def plug(self) -> Vector:
-        return self.posterior[-len(self.tables.states.plug.has) :]
+        return self.posterior[..., -len(self.tables.states.plug.has) :]
 
     def reweighted(self, world_shares: Vector, term_shares: Vector) -> Vector:
-        """The posterior, had the words or what was heard said something else.
+        """The posterior, had the words or what was heard said something else, shape (..., f, sets).
 
         Parameters
         ----------
@@ -195,7 +202,7 @@ class Belief:
         term_shares : ndarray, shape (f, terms)
         """
         groups = sum(
-            share[:, None] * (world_shares @ one.T)
+            (share[:, None] * world_shares) @ one.swapaxes(-1, -2)
             for share, one in zip(term_shares.T, self._by_world, strict=True)
         )
         return self.normalised(np.asarray(groups))
@@ -207,113 +214,162 @@ class Belief:
 
     @cached_property
     def _by_world(self) -> list[Vector]:
-        """For each term, the weight of every combination in every world, shape (m + r + p, k)."""
-        worlds, tables = self.weights.worlds, self.tables
+        """For each term, the weight of every combination in every world, shape (..., sets, k)."""
+        worlds, modes = self.weights.worlds, self.tables.mode_of
         found = []
         for _, mechanical, plug, running in self.weights.factors:
-            heard = self._heard(running)  # u, m
+            heard = self._heard(running) * mechanical  # u, m
             by_plug = worlds.mode * (plug @ worlds.plug)  # u, k
-            by_mechanical = worlds.mode * ((heard * mechanical) @ worlds.mechanical)  # u, k
-            m = ((heard * mechanical).T @ by_plug) * worlds.mechanical
+            by_mechanical = worlds.mode * (heard @ worlds.mechanical)  # u, k
+            m = (heard.swapaxes(-1, -2) @ by_plug) * worlds.mechanical
             p = (plug.T @ by_mechanical) * worlds.plug
-            given = self._listening(mechanical) * by_plug[tables.mode_of]  # c, r, k
-            r = (given * running[:, :, None]).sum(axis=0)
-            found.append(np.concatenate([m, r, p]))
+            own = mechanical[modes] * self.response[..., :, None, :]  # c, r, m
+            given = (own @ worlds.mechanical) * by_plug[modes]  # c, r, k
+            r = (given * running[:, :, None]).sum(axis=-3)
+            found.append(np.concatenate([m, r, p], axis=-2))
         return found
 
-    def _listening(self, mechanical: Vector) -> Vector:
-        """Mechanical combinations summed out against the response, shape (c, r, k)."""
-        own = mechanical[self.tables.mode_of] * self.response[:, None, :]
-        return np.asarray(own @ self.weights.worlds.mechanical)
-
     def _heard(self, running: Vector) -> Vector:
-        """What is heard from outside by mode, shape (u, m)."""
+        """What is heard from outside by mode, shape (..., u, m)."""
         return np.asarray(self.weights.by_mode(running).T @ self.response)
 
     @cached_property
-    def _joint(self) -> tuple[Vector, Vector, Vector]:
-        """Joint weights of (u, m, p), of (c, r, m) and of (c, r, p)."""
-        weights, modes = self.weights, self.tables.mode_of
-        rows = np.arange(len(modes))[:, None]
-        both, with_p = np.zeros(()), np.zeros(())
-        for (share, _, _, running), spread in zip(weights.factors, weights.spread, strict=True):
-            both = both + spread * (share * self._heard(running))[:, :, None]
-            told = self.response @ spread  # u, c, p
-            with_p = with_p + (share * running)[:, :, None] * told[modes, rows]
-        with_m = self.weights.by_response[1] * self.response[:, None, :]
-        return both, with_m, with_p
+    def _told(self) -> list[tuple[Vector, Vector]]:
+        """For each term what is heard from outside, (..., u, m), beside its spread, (u, m, p)."""
+        weights = self.weights
+        return [
+            (share * self._heard(running), spread)
+            for (share, _, _, running), spread in zip(weights.factors, weights.spread, strict=True)
+        ]
+
+    @cached_property
+    def _over_modes(self) -> Vector:
+        """Joint weights with the modes summed out, shape (..., m, p)."""
+        total: Vector = np.zeros(())
+        for heard, spread in self._told:
+            total = total + _summed(heard.swapaxes(-1, -2), spread.swapaxes(0, 1))
+        return total
+
+    @cached_property
+    def _with_m(self) -> Vector:
+        """Joint weights of (..., c, r, m)."""
+        contexts, mechanical = self.response.shape[-2:]
+        by_response = self.weights.by_response[1].reshape(contexts, mechanical, -1)
+        return np.asarray(by_response.swapaxes(-1, -2) * self.response[..., None, :])
+
+    @cached_property
+    def _with_p(self) -> Vector:
+        """Joint weights of (..., c, r, p)."""
+        return self._by_p(self.response)
+
+    def _by_p(self, responses: Vector) -> Vector:
+        """Joint weights of (..., c, r, p), had the response been another."""
+        weights = self.weights
+        by_context = responses.reshape(-1, *responses.shape[-2:]).swapaxes(0, 1)  # c, ..., m
+        total: Vector = np.zeros(())
+        for (share, _, _, running), spread in zip(weights.factors, weights.at_modes, strict=True):
+            told = np.moveaxis(by_context[:, None] @ spread, -2, 0)  # ..., c, r, p
+            total = total + told * (share * running)[:, :, None]
+        return total.reshape(*responses.shape[:-2], *total.shape[1:])
 
     def without_tables(self, tables: Sequence[Table]) -> Vector:
-        """The posterior with each of some directly speaking findings divided away, shape (f, ...).
+        """The posterior with each of some directly speaking findings divided away, (..., f, sets).
 
         Parameters
         ----------
         tables : sequence of Table
             All of them heard by this cylinder.
         """
-        by_kind: dict[str, list[int]] = {}
+        by_kind: dict[Axes, list[int]] = {}
         for at, table in enumerate(tables):
-            by_kind.setdefault(WITHOUT[table.axes], []).append(at)
-        found = np.empty((len(tables), len(self.posterior)))
-        for kind, chosen in by_kind.items():
-            found[chosen] = getattr(self, kind)([tables[at] for at in chosen])
+            by_kind.setdefault(table.axes, []).append(at)
+        sets = self.posterior.shape
+        found = np.empty((*sets[:-1], len(tables), sets[-1]))
+        for axes, chosen in by_kind.items():
+            inverse = 1 / np.stack([tables[at].chance for at in chosen])
+            found[..., chosen, :] = self._divided(axes, inverse)
         return self.normalised(found)
 
-    def _without_m(self, tables: Sequence[Table]) -> Vector:
-        both, with_m, _ = self._joint
-        inverse = _inverse(tables, both.shape[:2])
-        flat = inverse.reshape(len(tables), -1)
-        m = (inverse * both.sum(axis=2)).sum(axis=1)
-        r = flat @ self._per_mode(with_m)
-        return np.concatenate([m, r, flat @ both.reshape(flat.shape[1], -1)], axis=1)
+    def _divided(self, axes: Axes, inverse: Vector) -> Vector:
+        """The weights of every combination, each table divided away, shape (..., f, sets)."""
+        match axes:
+            case "m":
+                by_r = self._with_m.sum(axis=-3).swapaxes(-1, -2)
+                over = self._over_modes  # m, p
+                m, p = inverse * over.sum(axis=-1)[..., None, :], inverse @ over
+                return np.concatenate([m, inverse @ by_r, p], axis=-1)
+            case "p":
+                by_r = self._with_p.sum(axis=-3).swapaxes(-1, -2)
+                over = self._over_modes
+                m = inverse @ over.swapaxes(-1, -2)
+                p = inverse * over.sum(axis=-2)[..., None, :]
+                return np.concatenate([m, inverse @ by_r, p], axis=-1)
+            case "um":
+                return self._without_um(inverse)
+            case "up":
+                return self._without_up(inverse)
+            case "cr":
+                return self._without_cr(inverse)
 
-    def _without_p(self, tables: Sequence[Table]) -> Vector:
-        both, _, with_p = self._joint
-        shape = (both.shape[0], both.shape[2])
-        inverse = _inverse(tables, shape)
-        flat = inverse.reshape(len(tables), -1)
-        m = flat @ both.transpose(0, 2, 1).reshape(flat.shape[1], -1)
-        r = flat @ self._per_mode(with_p)
-        return np.concatenate([m, r, (inverse * both.sum(axis=1)).sum(axis=1)], axis=1)
+    def _without_um(self, inverse: Vector) -> Vector:
+        """From shape (f, u, m)."""
+        flat = inverse.reshape(len(inverse), -1)
+        m, p = np.zeros(()), np.zeros(())
+        for heard, spread in self._told:
+            own = inverse * heard[..., None, :, :]  # f, u, m
+            m = m + (own * spread.sum(axis=-1)).sum(axis=-2)
+            p = p + own.reshape(*own.shape[:-2], -1) @ spread.reshape(-1, spread.shape[-1])
+        return np.concatenate([m, flat @ self._per_mode(self._with_m), p], axis=-1)
+
+    def _without_up(self, inverse: Vector) -> Vector:
+        """From shape (f, u, p)."""
+        flat = inverse.reshape(len(inverse), -1)
+        m, by_up = np.zeros(()), np.zeros(())
+        for heard, spread in self._told:
+            divided = spread @ inverse.transpose(1, 2, 0)  # u, m, f
+            m = m + np.einsum("...um,umf->...fm", heard, divided)
+            by_up = by_up + _summed(heard, spread)
+        p = np.einsum("fup,...up->...fp", inverse, by_up)
+        return np.concatenate([m, flat @ self._per_mode(self._with_p), p], axis=-1)
+
+    def _without_cr(self, inverse: Vector) -> Vector:
+        """From shape (f, c, r)."""
+        flat = inverse.reshape(len(inverse), -1)
+        with_m, with_p = self._with_m, self._with_p
+        r = np.einsum("fcr,...cr->...fr", inverse, with_m.sum(axis=-1))
+        m, p = (flat @ one.reshape(*one.shape[:-3], flat.shape[1], -1) for one in (with_m, with_p))
+        return np.concatenate([m, r, p], axis=-1)
 
     def _per_mode(self, joint: Vector) -> Vector:
-        """A joint of context, running and another group, gathered by mode, shape (u other, r)."""
-        gathered = self.tables.picks @ joint.transpose(1, 0, 2)  # r, u, other
-        return np.asarray(gathered.reshape(len(gathered), -1).T)
-
-    def _without_cr(self, tables: Sequence[Table]) -> Vector:
-        _, with_m, with_p = self._joint
-        inverse = 1 / np.stack([table.chance for table in tables])  # f, c, r
-        flat = inverse.reshape(len(tables), -1)
-        r = (inverse * with_m.sum(axis=2)).sum(axis=1)
-        m = flat @ with_m.reshape(flat.shape[1], -1)
-        return np.concatenate([m, r, flat @ with_p.reshape(flat.shape[1], -1)], axis=1)
+        """A joint of context, running and another group, by mode, shape (..., u other, r)."""
+        gathered = self.tables.picks @ joint.swapaxes(-3, -2)  # r, u, other
+        return np.asarray(gathered.reshape(*gathered.shape[:-2], -1).swapaxes(-1, -2))
 
     def rescaled(self, mechanical: Vector, running: Vector, plug: Vector) -> Vector:
         """The posterior, had the priors been other by a factor of each combination."""
-        m = self.sets * mechanical[:, None, None] * plug
-        r = np.einsum("mrp,r->mr", m, running)
-        return self.normalised(
-            np.concatenate([r.sum(axis=1), m.sum(axis=(0, 2)) * running, running @ m.sum(axis=0)])
-        )
+        by_p = self._by_p(self.response * mechanical)  # ..., c, r, p
+        r = (by_p @ plug).sum(axis=-2) * running
+        p = (by_p.sum(axis=-3) * running[:, None]).sum(axis=-2) * plug
+        weights, modes = self.weights, self.tables.mode_of
+        given: Vector = np.zeros(())
+        for (share, _, _, own), spread in zip(weights.factors, weights.spread, strict=True):
+            scaled = (share * own * running)[:, :, None]  # c, r, 1
+            given = given + (scaled * (spread @ plug)[modes]).sum(axis=1)  # c, m
+        m = (self.response * given).sum(axis=-2) * mechanical
+        return self.normalised(np.concatenate([m, r, p], axis=-1))
 
     @cached_property
     def sets(self) -> Vector:
-        """Posterior of every fault set, contexts summed out, shape (m, r, p)."""
-        total = np.zeros(())
-        for (share, _, _, running), spread in zip(
-            self.weights.factors, self.weights.spread, strict=True
-        ):
-            own = (share * running).T[:, :, None] * self.response  # r, c, m
-            by_mode = np.matmul(self.tables.picks, own)  # r, u, m
-            by_mode = np.ascontiguousarray(by_mode.transpose(2, 0, 1))
-            total = total + np.matmul(by_mode, np.ascontiguousarray(spread.transpose(1, 0, 2)))
-        return total / np.sum(total)
+        """Posterior of every fault set, contexts summed out, shape (..., m, r, p)."""
+        dense = self.weights.dense.transpose(2, 0, 1, 3)  # m, c, r, p
+        flat = dense.reshape(*dense.shape[:2], -1)  # m, c, r p
+        total = self.response.swapaxes(-1, -2)[..., None, :] @ flat
+        total = total.reshape(*total.shape[:-2], *dense.shape[2:])
+        return np.asarray(total / total.sum(axis=(-1, -2, -3), keepdims=True))
 
 
-def _inverse(tables: Sequence[Table], shape: tuple[int, ...]) -> Vector:
-    """One over the chances of some tables, each spread over a shape, shape (f, ...)."""
-    inverse = np.empty((len(tables), *shape))
-    for at, table in enumerate(tables):
-        inverse[at] = table.chance
-    return np.asarray(1 / inverse)
+def _summed(stacked: Vector, tables: Vector) -> Vector:
+    """Of shapes (..., a, b) and (a, b, c): b summed out for each a, shape (..., a, c)."""
+    flat = stacked.reshape(-1, *stacked.shape[-2:]).swapaxes(0, 1)  # a, ..., b
+    found = (flat @ tables).swapaxes(0, 1)
+    return found.reshape(*stacked.shape[:-1], tables.shape[-1])

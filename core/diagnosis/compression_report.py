@@ -1,11 +1,13 @@
-"""What the acceptance schools say of the dry readings, and the band they were expected in."""
+"""What the acceptance schools say of the readings, and the band that dry ones were expected in."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from typing import Any
 
-from core.comparison.schools import DEFAULT, verdicts
+from core.comparison.leakdown_schools import DEFAULT as LEAKDOWN_DEFAULT
+from core.comparison.leakdown_schools import leakdown_verdicts, lost_percent
+from core.comparison.schools import DEFAULT, Verdict, verdicts
 from core.diagnosis.level import Expectation
 from core.diagnosis.pressures import Reading
 from core.quantities import Dimension, from_si
@@ -35,17 +37,7 @@ def compression_report(
     specification = document["engine"].get("specification", {})
     house = document.get("house_rules", {}).get("compression", DEFAULT)
     unit = _unit(document)
-    rules = [
-        {
-            "rule": one.rule,
-            "label": one.label,
-            "verdict": one.verdict,
-            "failing": list(one.failing),
-            "detail": one.detail,
-            "decides": one.rule == house,
-        }
-        for one in verdicts(dict(dry), specification, unit)
-    ]
+    rules = _told(verdicts(dict(dry), specification, unit), house)
     band = {
         name: {
             "value": float(f"{from_si(pressure, unit, Dimension.PRESSURE).value:.3g}"),
@@ -54,6 +46,26 @@ def compression_report(
         for name, pressure in (("low", expected.low_pa), ("high", expected.high_pa))
     }
     return {"rules": rules, "expected": {**band, "basis": expected.basis}}
+
+
+def leakdown_report(document: Mapping[str, Any]) -> dict[str, Any]:
+    """What the leak-down schools say; the house's own decides."""
+    house = document.get("house_rules", {}).get("leakdown", LEAKDOWN_DEFAULT)
+    return {"rules": _told(leakdown_verdicts(lost_percent(document)), house)}
+
+
+def _told(said: list[Verdict], house: str) -> list[dict[str, Any]]:
+    return [
+        {
+            "rule": one.rule,
+            "label": one.label,
+            "verdict": one.verdict,
+            "failing": list(one.failing),
+            "detail": one.detail,
+            "decides": one.rule == house,
+        }
+        for one in said
+    ]
 
 
 def _unit(document: Mapping[str, Any]) -> str:

@@ -113,9 +113,18 @@ def grade(chances: Mapping[str, float], *, must_stop: bool) -> str:
 
 
 def plug_action(
-    plug: Mapping[str, Any], faults: Mapping[str, float], gap_band: str | None, *, overdue: bool
+    plug: Mapping[str, Any],
+    faults: Mapping[str, float],
+    gap_band: str | None,
+    *,
+    overdue: bool,
+    policy: str = "replace-when-due",
 ) -> str:
-    """Keep, clean, regap or replace; `not-seen` where no plug was read."""
+    """Keep, clean, regap or replace; `not-seen` where no plug was read.
+
+    A house may replace every plug that comes out, or go by what a plug shows and not by its
+    distance; the default replaces what is spoilt or past its interval.
+    """
     seen = set(plug) - {"seating", "distance", "part"}
     if not seen:
         return "not-seen"
@@ -124,7 +133,8 @@ def plug_action(
     likely = max(
         faults[name] for name in ("plug-worn", "plug-insulator-cracked", "plug-wrong-type")
     )
-    if overdue or spoilt or likely >= service:
+    due = policy == "replace-when-out" or (overdue and policy != "by-condition")
+    if due or spoilt or likely >= service:
         return "replace"
     if plug.get("gap_closed") or gap_band in ("narrow", "over", "wide"):
         return "regap"

@@ -9,6 +9,7 @@ from functools import cache
 from statistics import median
 from typing import Any
 
+from core.document.readings import final_of
 from core.knowledge import knowledge
 from core.quantities import Dimension, Quantity, length_mm, pressure_pa
 
@@ -228,15 +229,6 @@ def _first_puffs(document: dict[str, Any]) -> Iterator[Finding]:
             path = f"/tests/compression/{test.get('id', '')}/readings/{cylinder}/strokes"
             figure = f"{share:.0%} of the final, the others' {median(others):.0%}"
             yield _finding(cylinder, "first_puff", value, path, figure.replace("%", " %"))
-
-
-def final_of(item: dict[str, Any]) -> dict[str, Any] | None:
-    """What the gauge showed in the end: the final reading, or else the last stroke noted.
-
-    A first puff alone is no final reading.
-    """
-    strokes: list[dict[str, Any]] = item.get("strokes", [])
-    return item.get("pressure") or (strokes[-1] if len(strokes) > 1 else None)
 
 
 def swap_result(swap: dict[str, Any]) -> str | None:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from typing import NamedTuple
+from collections.abc import Callable, Iterator, Sequence
+from typing import NamedTuple, TypedDict
 
 import numpy as np
 
@@ -19,91 +19,133 @@ LEAST_BITS = 0.1
 FLOOR = 1e-12
 
 
-class Reason(NamedTuple):
-    """One finding and what it alone does to the odds of one fault, in thousandths of a bit.
+class Reason(TypedDict):
+    """One finding and what it alone does to the odds of one fault, as the contract spells it.
 
-    Negative argues against.
+    `weight` is in bits, to a thousandth; negative argues against.
     """
 
     finding: str
+    weight: float
     path: str
-    bits: float
+
+
+class Said(NamedTuple):
+    """What there is to leave out of one cylinder.
+
+    Attributes
+    ----------
+    own : list of Evidence
+        What its gauges and the ear said.
+    known : list of Known
+        What was known beforehand of the engine and of this cylinder.
+    """
+
+    own: list[Evidence]
+    known: list[Known]
 
 
 def reasons(
     problem: Problem,
     solution: Solution,
-    at: int,
-    own: list[Evidence],
-    said: Callable[[Evidence], str],
+    said: Sequence[Said],
+    spoken: Callable[[Evidence], str],
     grids: Grids,
-    known: list[Known],
-) -> dict[str, list[Reason]]:
-    """Every fault of one cylinder with its reasons, the weightiest first.
+) -> list[dict[str, list[Reason]]]:
+    """Every fault of every cylinder with its reasons, the weightiest first.
 
     Parameters
     ----------
     problem, solution
-    at : int
-        Index of the cylinder.
-    own : list of Evidence
-        What its gauges and the ear said.
-    said : callable
+    said : sequence of Said
+        One for each cylinder.
+    spoken : callable
         How a reading is put into words.
     grids : Grids
         The problem's, narrowed to the points that its solution kept.
-    known : list of Known
-        What was known beforehand of the engine and of this cylinder.
     """
-    words, belief = problem.words[at], solution.beliefs[at]
-    findings = words.findings
-    texts = [finding.text for finding in findings]
-    paths = [finding.path for finding in findings]
-    left_out = [without_words(words, belief)] if findings else []
-    for thing, chances in without_known(words, belief, known):
-        texts.append(thing.text)
-        paths.append(thing.path)
-        left_out.append(chances[None])
-    groups = [[reading] for reading in own]
-    if len(own) > 1:
-        groups.append(own)  # Readings that say the same hide each other when left out singly.
-    responses = []
+    found: list[dict[str, list[Reason]]] = [{} for _ in said]
+    for alike in _alike(solution, said):
+        first = alike[0]
+        words = problem.words[first]
+        responses = np.array([solution.beliefs[at].response for at in alike])
+        belief = Belief(solution.beliefs[first].weights, responses)
+        parts = [without_words(words, belief)] if words.findings else []
+        parts += [left for _, left in without_known(words, belief, said[first].known)]
+        now = words.marginals(belief.posterior)
+        for place, at in enumerate(alike):
+            findings, own = problem.words[at].findings, _groups(said[at].own)
+            telling = [one for one in said[at].known if _moves(one, words)]
+            texts = [one.text for one in findings] + [one.text for one in telling]
+            texts += [spoken(one[0]) if len(one) == 1 else together(one) for one in own]
+            paths = [one.path for one in findings] + [one.path for one in telling]
+            paths += [group[0].path for group in own]
+            left = [part[place] for part in parts]
+            if own:
+                unread = _without_gauges(problem, solution, at, said[at].own, own, grids)
+                left.append(words.marginals(belief.had_been(unread)))
+            if left:
+                bits = log_odds(now[place]) - log_odds(np.concatenate(left))
+                found[at] = _ranked(words.names, texts, paths, bits)
+    return found
+
+
+def _alike(solution: Solution, said: Sequence[Said]) -> list[list[int]]:
+    """Cylinders of which the same was said and known; words then weigh alike in all of them."""
+    groups: dict[tuple[object, ...], list[int]] = {}
+    for at, (belief, one) in enumerate(zip(solution.beliefs, said, strict=True)):
+        key = id(belief.weights), *(known.entry for known in one.known)
+        groups.setdefault(key, []).append(at)
+    return list(groups.values())
+
+
+def _groups(own: list[Evidence]) -> list[list[Evidence]]:
+    """What to leave out of a cylinder's readings: each alone, then all of them.
+
+    Readings that say the same hide each other when left out singly.
+    """
+    return [[one] for one in own] + ([own] if len(own) > 1 else [])
+
+
+def _without_gauges(
+    problem: Problem,
+    solution: Solution,
+    at: int,
+    own: list[Evidence],
+    groups: list[list[Evidence]],
+    grids: Grids,
+) -> Vector:
+    """What would be said to a cylinder without some of its readings, shape (groups, c, m)."""
     cavity = solution.cavity[at]
     possible = np.flatnonzero(cavity.any(axis=(1, 2)))
     kept = np.arange(len(solution.kept))
+    responses = []
     for group in groups:
         rest = [one for one in own if one not in group]
         shifted = {
             context: gauged(rest, other) for context, other in problem.shifted_grids[at].items()
         }
         leak = Tables.of(problem.leaks, gauged(rest, grids), shifted, kept, possible)
-        responses.append(leak.respond(cavity[possible], belief.response.shape[1]))
-        texts.append(said(group[0]) if len(group) == 1 else together(group))
-        paths.append(group[0].path)
-    if responses:
-        left_out.append(words.marginals(belief.had_been(np.array(responses))))
-    if not left_out:
-        return {}
-    bits = log_odds(words.marginals(belief.posterior)) - log_odds(np.concatenate(left_out))
-    return _ranked(words.names, texts, paths, bits)
+        responses.append(leak.respond(cavity[possible], problem.leaks.mechanical))
+    return np.array(responses)
 
 
 def _ranked(
     names: tuple[str, ...], texts: list[str], paths: list[str], bits: Vector
 ) -> dict[str, list[Reason]]:
-    """The reasons of every fault, the weightiest first."""
-    alphabetical = np.argsort(np.argsort(texts))
-    rounded = np.round(bits, 3)
-    found = {}
-    for column, name in enumerate(names):
-        weights = rounded[:, column]
-        order = np.lexsort((alphabetical, -np.abs(weights)))
-        listed = zip(order.tolist(), weights[order].tolist(), strict=True)
-        found[name] = [
-            Reason(texts[one], paths[one], weight)
-            for one, weight in listed
-            if abs(weight) >= LEAST_BITS
-        ]
+    """The reasons of every fault, the weightiest first; equal ones by the alphabet."""
+    alphabetical = sorted(range(len(texts)), key=texts.__getitem__)
+    weights = np.round(bits[alphabetical].T, 3)
+    size = np.abs(weights)
+    fault, place = np.nonzero(size >= LEAST_BITS)
+    order = np.lexsort((place, -size[fault, place], fault))
+    fault, place = fault[order], place[order]
+    found: dict[str, list[Reason]] = {name: [] for name in names}
+    for at, one, weight in zip(
+        fault.tolist(), place.tolist(), weights[fault, place].tolist(), strict=True
+    ):
+        told = alphabetical[one]
+        found[names[at]].append({"finding": texts[told], "weight": weight, "path": paths[told]})
     return found
 
 
@@ -112,13 +154,13 @@ def without_words(words: CylinderWords, belief: Belief) -> Vector:
 
     Returns
     -------
-    ndarray, shape (findings, faults)
+    ndarray, shape (..., findings, faults)
     """
     left = []
     whole = words.well_factor()
     oil = [Table("m", whole / words.well_factor(finding)) for finding, _ in words.well]
     divided = belief.without_tables([table for _, table in words.direct] + oil)
-    left.append(divided[: len(words.direct)])
+    left.append(divided[..., : len(words.direct), :])
     if words.face or words.heard:
         worlds = [words.world_share(finding) for finding, _ in words.face]
         worlds += [belief.weights.world_share] * len(words.heard)
@@ -126,12 +168,12 @@ def without_words(words: CylinderWords, belief: Belief) -> Vector:
         shares += [words.miss_shares(finding) for finding, _ in words.heard]
         terms = np.array(shares)[:, : len(belief.weights.terms)]
         left.append(belief.reweighted(np.array(worlds), terms))
-    left.append(divided[len(words.direct) :])
-    posteriors = np.concatenate(left)
+    left.append(divided[..., len(words.direct) :, :])
+    posteriors = np.concatenate(left, axis=-2)
     chances = words.marginals(posteriors)
-    first = len(chances) - len(words.well)
+    first = chances.shape[-2] - len(words.well)
     for at, (finding, _) in enumerate(words.well, start=first):
-        chances[at] = words.marginals(posteriors[at], finding)
+        chances[..., at, :] = words.marginals(posteriors[..., at, :], finding)
     return chances
 
 
@@ -141,15 +183,23 @@ def without_known(
     """Each thing known beforehand with the chance of each fault had it not been known.
 
     The rest of the engine is taken as it stands.
+
+    Yields
+    ------
+    tuple of (Known; ndarray, shape (..., 1, faults))
     """
     groups = words.tables.states.groups
     for one in known:
-        if not one.odds.keys() & set(words.names):
-            continue
-        odds = odds_of([other for other in known if other is not one])
-        without = tuple(sorted(odds.items()))
-        ratios = [group.prior(without) / words.prior(group) for group in groups]
-        yield one, words.marginals(belief.rescaled(*ratios))
+        if _moves(one, words):
+            odds = odds_of([other for other in known if other is not one])
+            without = tuple(sorted(odds.items()))
+            ratios = [group.prior(without) / words.prior(group) for group in groups]
+            yield one, words.marginals(belief.rescaled(*ratios))[..., None, :]
+
+
+def _moves(known: Known, words: CylinderWords) -> bool:
+    """Whether something known beforehand moves any fault of a cylinder."""
+    return not known.odds.keys().isdisjoint(words.names)
 
 
 def together(group: list[Evidence]) -> str:

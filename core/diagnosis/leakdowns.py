@@ -14,11 +14,12 @@ import numpy as np
 
 from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.states import States, Vector
+from core.document.readings import held_of
 from core.engine.kinematics import Geometry
 from core.knowledge import knowledge
 from core.pressure.leakdown import leak_area_m2, restrictor_area_m2
 from core.pressure.response import REFERENCE_M3
-from core.quantities import PSI_PA, length_mm, pressure_pa
+from core.quantities import PSI_PA, length_mm
 
 LEAST_AREA = 0.02  # mm2 for each 500 cm3: below it no tester tells one cylinder from another.
 DISAGREE_PERCENT = 5.0
@@ -51,17 +52,6 @@ class Escape:
     exits: frozenset[str]
     path: str
     spoken: str
-
-
-def held_of(test: Mapping[str, Any], item: Mapping[str, Any]) -> tuple[float, float] | None:
-    """Supply and held pressure of a reading, from whichever way it was written. [Pa]"""
-    known = knowledge().pressure["leakdown"]
-    supply = pressure_pa(test["supply"]) if "supply" in test else known["supply_psi"] * PSI_PA
-    if "held" in item:
-        return supply, pressure_pa(item["held"])
-    if "percent" in item:
-        return supply, supply * (1 - item["percent"] / 100)
-    return None
 
 
 def disagrees(test: Mapping[str, Any], item: Mapping[str, Any]) -> bool:

@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 
+from core.caution import Caution
 from core.diagnosis import plausibility
 from core.diagnosis.beforehand import Known, Odds, known_of_cylinder, known_of_engine, odds_of
 from core.diagnosis.channels import likelihoods
@@ -26,7 +27,6 @@ from core.diagnosis.level import (
     level_grid,
     timing_shifts,
 )
-from core.diagnosis.plausibility import Caution
 from core.diagnosis.pressures import Evidence, Grids, Reading, doses, gauged, readings
 from core.diagnosis.relatives import relatives
 from core.diagnosis.situations import (

@@ -3,44 +3,24 @@
 For every test still open on a cylinder, the model says how probable each outcome is under every
 fault set; the information that the outcome carries about the consequence class is worth the
 trouble or not. Nothing is recommended when nothing would change much.
-
-Outcome tables have the axes (outcome, mechanical, running, plug), of length one where the outcome
-does not care.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 
 import numpy as np
-from scipy.special import ndtr
 
-from core.diagnosis.belief import Belief
-from core.diagnosis.channels import Likelihoods
-from core.diagnosis.inference import Tables
-from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
-from core.diagnosis.pressures import doses
-from core.diagnosis.states import CHAMBER_OIL, LEAKING, Group, States, Vector
-from core.diagnosis.words import CylinderWords
+from core.diagnosis.open_tests import OpenTests, terms
 from core.knowledge import knowledge
 
 LEAST_BITS = 0.05
 MOST_LISTED = 8
-RANK_WEIGHT = np.array([0.25, 0.5, 1.0, 1.5, 2.0])  # Trivial consequences count for less.
-SEAL_WEIGHT = 0.25
-SCATTER = 0.045
-WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
-DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
-SWAP_FROM = 0.05
 AT_REST = ("plug", "well", "seating", "firing-order", "port-look", "injector")
 ALIKE = 0.8  # Cylinders of which a test tells nearly the same are named in their own order.
-SPOILT = 0.5  # A test that was probably run wrong is run again.
 FIRING_ORDER_BITS = 0.2  # About one chance in thirty that leads are crossed.
-HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
-INJECTED = ("port", "direct", "throttle-body")
 
 
 @dataclass(frozen=True)
@@ -62,7 +42,7 @@ def next_tests(model: Model) -> list[dict[str, Any]]:
     ranked: dict[str, list[Candidate]] = {}
     loose = _loose_pieces(model)
     for cylinder in model.arranged.cylinders:
-        for test, bits in Candidates(model, cylinder).bits().items():
+        for test, bits in OpenTests(model, cylinder).bits().items():
             if bits >= LEAST_BITS and not (loose and test not in AT_REST):
                 ranked.setdefault(test, []).append(Candidate(cylinder, bits))
     crossed = _firing_order(model)
@@ -108,7 +88,7 @@ def _firing_order(model: Model) -> list[Candidate]:
     ]
     total = sum(chance for chance, _ in pairs)
     joint = np.array([[total, 0.0], [0.0, 1 - total]])
-    bits = float(_terms(joint).sum())
+    bits = float(terms(joint).sum())
     if bits < FIRING_ORDER_BITS:
         return []
     return [Candidate(cylinder, bits / 2) for cylinder in max(pairs)[1]]
@@ -146,244 +126,3 @@ def _reason(model: Model, test: str, cylinders: list[int]) -> str:
     numbers = " and ".join(str(number) for number in cylinders[:2])
     more = f" and {len(cylinders) - 2} more" if len(cylinders) > 2 else ""
     return f"on {numbers}{more}: {told}"
-
-
-class Candidates:
-    """The tests still open on one cylinder."""
-
-    def __init__(self, model: Model, cylinder: int) -> None:
-        self.model = model
-        self.at = model.index(cylinder)
-        self.cylinder = cylinder
-        self.words: CylinderWords = model.problem.words[self.at]
-        self.tables: Likelihoods = self.words.tables
-        self.states: States = self.tables.states
-        self.seen = {finding.channel for finding in self.words.findings}
-        solution = model.solution
-        sets = solution.beliefs[self.at].sets
-        self.by_class = _classes(self.states) * sets  # rank, m, r, p
-        self.chance = dict(
-            zip(
-                self.words.names,
-                self.words.marginals(solution.beliefs[self.at].posterior),
-                strict=True,
-            )
-        )
-
-    def bits(self) -> dict[str, float]:
-        """What each open test would tell. [bit]"""
-        found = {test: self._information(outcomes) for test, outcomes in self._open().items()}
-        again = self.model.level_faults["test-condition"]
-        if again >= SPOILT and "compression" not in found:
-            found["compression"] = again * self._anew()
-        if "well/oil" not in self.seen:
-            found["well"] = self._well()
-        return found
-
-    def _open(self) -> dict[str, Vector]:
-        """Outcome tables of the tests that make sense after what was seen."""
-        engine = self.model.document["engine"]
-        tests: dict[str, Vector] = {}
-        if "plug/seating" not in self.seen:
-            tests["seating"] = self._direct("plug/seating")
-        if not self.seen & {"plug/deposit_colour", "plug/wetness"}:
-            tests["plug"] = self._faces()
-        if "plug/deposit_colour" in self.seen and "reread" not in self.seen:
-            tests["reread"] = self._direct("reread")
-        if "spark/tester" not in self.seen:
-            tests["spark"] = self._direct("spark/tester")
-        if engine.get("fuel_system") in INJECTED and not any(
-            channel.startswith("injector/") for channel in self.seen
-        ):
-            tests["injector"] = self._direct("injector/flow")
-        if "balance" not in self.seen:
-            tests["balance"] = self._balance()
-        if not any(channel.startswith("borescope/") for channel in self.seen):
-            tests["borescope"] = self._borescope()
-        if engine["cycle"] == "two-stroke" and "port_look" not in self.seen:
-            tests["port-look"] = self._direct("port_look")
-        tests.update(self._swaps())
-        tests.update(self._pressures())
-        return tests
-
-    def _direct(self, channel: str) -> Vector:
-        rows = []
-        for value in knowledge().channels[channel].values:
-            table = self.tables.finding(channel, value)
-            here = self.tables.mode_of[0]
-            match table.axes:
-                case "m":
-                    rows.append(table.chance[:, None, None])
-                case "p":
-                    rows.append(table.chance[None, None, :])
-                case "cr":
-                    rows.append(table.chance[0][None, :, None])
-                case "um":
-                    rows.append(table.chance[here].T[:, :, None])
-                case "up":
-                    rows.append(table.chance[here][None])
-        return np.array(rows)
-
-    def _faces(self) -> Vector:
-        """Reading a plug tells its face, for the most part."""
-        worlds = self.tables.worlds(injection_cut=self.words.injection_cut)
-        written = worlds.mode[self.tables.mode_of[0]]
-        outcomes = np.einsum(
-            "kf,rk,mk,pk->fmrp",
-            worlds.faces,
-            written,
-            worlds.mechanical,
-            worlds.plug,
-            optimize=True,
-        )
-        return np.asarray(outcomes)
-
-    def _balance(self) -> Vector:
-        mechanical, running, plug = self.tables.fires
-        fires = mechanical[:, None, None] * running[0][None, :, None] * plug[None, None, :]
-        rows = knowledge().heard["balance"].values()
-        return np.array([fired * fires + missed * (1 - fires) for fired, missed in rows])
-
-    def _borescope(self) -> Vector:
-        """Bore and valves, independent given the faults."""
-        bore, valves = self._direct("borescope/bore"), self._direct("borescope/valves")
-        both = bore[:, None] * valves[None, :]
-        return np.asarray(both.reshape(-1, *both.shape[2:]))
-
-    def _swaps(self) -> dict[str, Vector]:
-        """A swap needs a second cylinder, a part that can be moved, and a suspicion."""
-        if len(self.model.arranged.cylinders) < 2:
-            return {}
-        engine = self.model.document["engine"]
-        ignition = engine.get("ignition")
-        parts: dict[str, tuple[str, ...]] = {
-            "plug": ("plug-insulator-cracked", "plug-gap-bridged", "plug-fouled")
-        }
-        if ignition in ("coil-on-plug", "wasted-spark", None):
-            parts["coil"] = ("ignition-weak",)
-        if ignition in ("distributor", "magneto", "wasted-spark"):
-            parts["lead"] = ("ignition-weak",)
-        if engine.get("fuel_system") in ("port", "direct"):
-            parts["injector"] = ("fuel-lean", "fuel-rich")
-        return {
-            f"swap-{part}": self._direct(f"swap/{part}")
-            for part, faults in parts.items()
-            if f"swap/{part}" not in self.seen
-            and max(self.chance[fault] for fault in faults) >= SWAP_FROM
-        }
-
-    def _pressures(self) -> dict[str, Vector]:
-        kinds = {reading.kind for reading in self.model.readings_of(self.cylinder)}
-        tests: dict[str, Vector] = {}
-        if "dry" not in kinds:
-            tests["compression"] = self._compression(self._areas())
-        elif "wet" not in kinds:
-            tests["wet-compression"] = self._wet()
-        own = self.model.gauged_of(self.cylinder)
-        if not any(isinstance(one, Leakdown | Escape) for one in own):
-            tests["leakdown"] = _leakdown(self.states.mechanical)
-        return tests
-
-    def _areas(self) -> Vector:
-        """Chance of each pair of leak areas given m, from what was read, shape (areas, m)."""
-        leaks, solution = self.model.problem.leaks, self.model.solution
-        sealed = leaks.weights[leaks.beside[0, 0]]
-        density = self.model.problem.pressures[self.at].density
-        if density is not None:
-            by_grid = solution.cavity[self.at].sum(axis=(0, 1))
-            sealed = (by_grid @ density[solution.kept])[:, None] * sealed
-        return np.asarray(sealed / np.maximum(sealed.sum(axis=0, keepdims=True), 1e-300))
-
-    def _anew(self) -> float:
-        """What a dry test would tell if none of the gauges had said anything yet. [bit]"""
-        leaks, solution = self.model.problem.leaks, self.model.solution
-        belief, cavity = solution.beliefs[self.at], solution.cavity[self.at]
-        unread = Belief(belief.weights, Tables(None, {}).respond(cavity, leaks.mechanical))
-        by_class = _classes(self.states) * unread.sets
-        outcomes = self._compression(leaks.weights[leaks.beside[0, 0]])
-        return _information(by_class, outcomes)
-
-    def _compression(self, areas: Vector) -> Vector:
-        """The reading as a share of a healthy one, in bands."""
-        leaks = self.model.problem.leaks
-        total = leaks.ring_areas[:, None] + leaks.other_areas[None, :]
-        shares = self.model.expected.response.share(total).ravel()
-        return (_bands(shares, DRY_EDGES) @ areas)[:, :, None, None]
-
-    def _wet(self) -> Vector:
-        """How far the wet reading would rise, in bands."""
-        leaks = self.model.problem.leaks
-        dose = doses(wet=True)
-        ring = leaks.ring_areas[:, None, None]
-        other = leaks.other_areas[None, :, None]
-        share = self.model.expected.response.share
-        wet = share(ring * (1 - dose.closed) + other) * (1 + dose.gains)
-        gain = (wet / np.maximum(share(ring + other), 0.01) - 1).reshape(-1, len(dose.gains))
-        bands = _bands(gain, WET_EDGES) @ np.exp(dose.log_prior)
-        return (bands @ self._areas())[:, :, None, None]
-
-    def _well(self) -> float:
-        """Oil in the well tells of the seal, and by that whether oil elsewhere is the chamber's."""
-        rows = self.words.well_rows()
-        seal = rows[1] / rows.sum(axis=0)  # by chamber oil
-        values = knowledge().channels["well/oil"].values
-        tables = np.array([self.tables.well_finding("well/oil", value) for value in values])
-        given = tables[:, 0] * (1 - seal) + tables[:, 1] * seal  # outcome, chamber oil
-        oil = self.states.mechanical.active(CHAMBER_OIL).astype(np.intp)
-        about_faults = self._information(given[:, oil][:, :, None, None])
-        chance = self.chance["well-seal"]
-        joint = np.stack([tables[:, 0, 0] * (1 - chance), tables[:, 1, 0] * chance])
-        return about_faults + SEAL_WEIGHT * float(_terms(joint).sum())
-
-    def _information(self, outcomes: Vector) -> float:
-        """Expected information about the consequence class, weighted by its rank. [bit]"""
-        return _information(self.by_class, outcomes)
-
-
-def _information(by_class: Vector, outcomes: Vector) -> float:
-    joint = np.einsum("kmrp,omrp->ko", by_class, outcomes)
-    return float(max((_terms(joint).sum(axis=1) * RANK_WEIGHT).sum(), 0.0))
-
-
-def _terms(joint: Vector) -> Vector:
-    """The terms of the mutual information of a joint table. [bit]"""
-    joint = joint / joint.sum()
-    independent = joint.sum(axis=1, keepdims=True) * joint.sum(axis=0, keepdims=True)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        return np.asarray(np.where(joint > 0, joint * np.log2(joint / independent), 0.0))
-
-
-@cache
-def _classes(states: States) -> Vector:
-    """One where a fault set's worst consequence has the rank, shape (ranks, m, r, p)."""
-    known = knowledge()
-    rank = known.consequences["class"]
-
-    def worst(group: Group) -> Vector:
-        ranks = [rank[known.fault(fault, "cylinder").consequence]["rank"] for fault in group.faults]
-        return np.asarray((group.has * np.array(ranks)).max(axis=1))
-
-    m, r, p = (worst(group) for group in states.groups)
-    worst_of_all = np.maximum(np.maximum(m[:, None, None], r[None, :, None]), p[None, None, :])
-    return np.array([worst_of_all == at for at in range(len(RANK_WEIGHT))]).astype(np.float64)
-
-
-def _leakdown(mechanical: Group) -> Vector:
-    """The ear says where the air escapes; small leaks are not always heard."""
-    paths = ("none", *LEAKING)
-    rows = np.zeros((len(paths), len(mechanical.combinations)))
-    for at, combination in enumerate(mechanical.combinations):
-        leaking = [fault for fault in LEAKING if fault in combination]
-        heard = HEARD_SHARE if leaking else 0.0
-        rows[0, at] = 1 - heard
-        for fault in leaking:
-            rows[paths.index(fault), at] += heard / len(leaking)
-    blurred = 0.94 * rows + 0.06 / len(paths)
-    return np.asarray(blurred[:, :, None, None])
-
-
-def _bands(values: Vector, edges: Vector) -> Vector:
-    """Chance that a value is read in each band, shape (bands, *values.shape)."""
-    below = ndtr((edges.reshape(-1, *[1] * values.ndim) - values[None]) / SCATTER)
-    ends = np.zeros((1, *values.shape)), np.ones((1, *values.shape))
-    return np.asarray(np.diff(np.concatenate([ends[0], below, ends[1]]), axis=0))

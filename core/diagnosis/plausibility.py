@@ -1,42 +1,25 @@
-"""Records that cannot both be right, and figures that were probably written in another unit.
-
-A warning names the likely intent and leaves the value alone. What is probably a slip is kept
-out of the evidence, unless a dead cylinder would read the same: then the model weighs both.
+"""What a person should look at before the answer is believed: records that cannot both be right,
+tests run badly or not to the end, and slips of the pen.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
-from itertools import pairwise
-from statistics import median
+from statistics import median_high
 from typing import Any
 
+from core.caution import Caution
 from core.diagnosis.beforehand import plug_age
-from core.diagnosis.evidence import MISFIRE_CODE, final_of, specified_gap_mm
 from core.diagnosis.leakdowns import disagrees
 from core.diagnosis.level import Expectation
+from core.diagnosis.slips import gap_slips, numbering_slips, pressure_slips, torque_slips
+from core.document.readings import final_of
 from core.engine.layout import Arrangement
 from core.knowledge import knowledge
-from core.quantities import UNITS, Dimension, Quantity, length_mm, pressure_pa
+from core.quantities import pressure_pa
+from core.refit.sheet import refit_cautions
 
-PLAUSIBLE_GAP_MM = (0.2, 2.5)
-GAP_FACTOR = 2.2
-OTHER_UNIT_FACTOR = 1.2  # A gap in another unit than the specification's is asked about from here.
-PLAUSIBLE_TORQUE_NM = (4.0, 60.0)
-SUSPICIOUS_PRESSURE = (0.2, 2.5)
-MEANT_WITHIN = (0.55, 1.6)
 WET_BELOW_DRY = 0.95
-
-
-@dataclass(frozen=True)
-class Caution:
-    """Something about the record that a person should look at."""
-
-    code: str
-    path: str
-    text: str
-    doubts: bool = False
 
 
 def warnings(
@@ -48,12 +31,14 @@ def warnings(
     found.extend(gap_slips(document))
     found.extend(pressure_slips(document, expected))
     found.extend(test_conditions(document))
+    found.extend(uneven_strokes(document))
     found.extend(contradictions(document))
     found.extend(little_weight(document))
     found.extend(torque_slips(document))
     found.extend(numbering_slips(document))
     found.extend(incomplete(document, arrangement))
     found.extend(out_of_scope(document))
+    found.extend(refit_cautions(document))
     return found
 
 
@@ -77,95 +62,6 @@ def overdue_plugs(document: dict[str, Any], arrangement: Arrangement) -> Iterato
 
 def _listed(numbers: Iterable[int]) -> str:
     return ", ".join(str(number) for number in sorted(numbers))
-
-
-def gap_slips(document: dict[str, Any]) -> Iterator[Caution]:
-    """Gaps that fit only in another unit."""
-    specified = specified_gap_mm(document)
-    for record in document.get("cylinders", []):
-        for field in ("gap", "gap_passes", "gap_refuses"):
-            raw = record.get("plug", {}).get(field)
-            if raw is None:
-                continue
-            value = length_mm(raw)
-            low, high = PLAUSIBLE_GAP_MM
-            if specified:
-                low, high = specified / GAP_FACTOR, specified * GAP_FACTOR
-            path = f"/cylinders/{record['number']}/plug/{field}"
-            written = f"{raw['value']:g} {raw['unit']}"
-            if low <= value <= high:
-                yield from _beside_specification(document, raw, path)
-                continue
-            meant = _meant(raw, Dimension.LENGTH, low / 1e3, high / 1e3)
-            if meant:
-                text = f"{written} is no plug gap; {raw['value']:g} {meant} would be"
-                yield Caution("unit-slip", path, text, doubts=True)
-            elif not PLAUSIBLE_GAP_MM[0] <= value <= PLAUSIBLE_GAP_MM[1]:
-                text = f"{written} is no plug gap; check the figure and its unit"
-                yield Caution("unit-slip", path, text, doubts=True)
-
-
-def _beside_specification(
-    document: dict[str, Any], raw: dict[str, Any], path: str
-) -> Iterator[Caution]:
-    """A gap far from a specification that is written in another unit: worn, or a slip?"""
-    specification = document["engine"].get("specification", {})
-    given = specification.get("gap_max") or specification.get("gap_min")
-    if given is None or given["unit"] == raw["unit"]:
-        return
-    value, wanted = length_mm(raw), length_mm(given)
-    if 1 / OTHER_UNIT_FACTOR <= value / wanted <= OTHER_UNIT_FACTOR:
-        return
-    text = (
-        f"{raw['value']:g} {raw['unit']} is {value:.2g} mm beside {given['value']:g} "
-        f"{given['unit']} specified: is the gap so far off, or was it read in another unit?"
-    )
-    yield Caution("unit-slip", path, text)
-
-
-def _meant(raw: dict[str, Any], dimension: Dimension, low: float, high: float) -> str | None:
-    """The unit in which the same number would make sense, if there is one."""
-    system = raw["unit"].partition(".")[0]  # Inch-pounds for foot-pounds before newton metres.
-    for unit in sorted(UNITS[dimension], key=lambda one: not one.startswith(f"{system}.")):
-        if unit != raw["unit"]:
-            si = Quantity(raw["value"], unit, dimension).si
-            if low <= si <= high:
-                return unit
-    return None
-
-
-def pressure_slips(document: dict[str, Any], expected: Expectation) -> Iterator[Caution]:
-    """Readings that fit only in another unit.
-
-    When a whole test is off it is a slip and no evidence; a single reading far below the others
-    may be a dead cylinder, so it is asked about and stays in the evidence.
-    """
-    for test in document.get("tests", {}).get("compression", []):
-        finals = [(item["cylinder"], final_of(item)) for item in test.get("readings", [])]
-        given = [(cylinder, raw) for cylinder, raw in finals if raw is not None]
-        if not given:
-            continue
-        values = [pressure_pa(raw) for _, raw in given]
-        low, high = (bound * expected.pressure_pa for bound in SUSPICIOUS_PRESSURE)
-        meant_low, meant_high = (bound * expected.pressure_pa for bound in MEANT_WITHIN)
-        whole = max(values) < low or min(values) > high
-        middle = median(values)
-        for (cylinder, raw), value in zip(given, values, strict=True):
-            path = f"/tests/compression/{test.get('id', '')}/readings/{cylinder}/pressure"
-            if not whole and low * 0.75 <= value <= high:
-                continue
-            reference = (meant_low, meant_high) if whole else (0.6 * middle, 1.6 * middle)
-            meant = _meant(raw, Dimension.PRESSURE, *reference)
-            written = f"{raw['value']:g} {raw['unit']}"
-            if meant:
-                ask = f"was {raw['value']:g} {meant} meant?"
-                tail = "" if whole else " If not, this cylinder is all but dead."
-                text = f"{written} is far from what this engine shows; {ask}{tail}"
-                too_high = value > high
-                yield Caution("unit-slip", path, text, doubts=whole or too_high)
-            elif value > high:
-                text = f"{written} is more than this engine can show; check the figure and its unit"
-                yield Caution("unit-slip", path, text, doubts=True)
 
 
 def test_conditions(document: dict[str, Any]) -> Iterator[Caution]:
@@ -193,6 +89,29 @@ def test_conditions(document: dict[str, Any]) -> Iterator[Caution]:
                 f"{base}/throttle",
                 "Read with the throttle closed: the cylinders could not fill. Hold it open and "
                 "read again.",
+            )
+
+
+def uneven_strokes(document: dict[str, Any]) -> Iterator[Caution]:
+    """A test in which some cylinders were cranked for more strokes than others.
+
+    A single stroke is a first puff that was noted, not a count.
+    """
+    for test in document.get("tests", {}).get("compression", []):
+        counts = {
+            item["cylinder"]: len(item["strokes"])
+            for item in test.get("readings", [])
+            if len(item.get("strokes", [])) > 1
+        }
+        usual = test.get("puffs") or (median_high(counts.values()) if counts else 0)
+        off = [number for number, count in counts.items() if count != usual]
+        if off:
+            told = "; ".join(f"{number} had {counts[number]}" for number in sorted(off))
+            yield Caution(
+                "uneven-strokes",
+                f"/tests/compression/{test.get('id', '')}/puffs",
+                f"Cranked unevenly: {told} strokes where the test says {usual}. Fewer strokes read "
+                "lower; give each cylinder the same.",
             )
 
 
@@ -240,51 +159,6 @@ def little_weight(document: dict[str, Any]) -> Iterator[Caution]:
                 "and the first puff depends mostly on the hose. They are compared only with the "
                 "same gauge's other cylinders.",
             )
-
-
-def torque_slips(document: dict[str, Any]) -> Iterator[Caution]:
-    """Plug torques that fit only in another unit."""
-    specification = document["engine"].get("specification", {})
-    low, high = PLAUSIBLE_TORQUE_NM
-    for field in ("torque_new", "torque_reused"):
-        raw = specification.get(field)
-        if raw is None or low <= Quantity.read(raw, Dimension.TORQUE).si <= high:
-            continue
-        meant = _meant(raw, Dimension.TORQUE, low, high)
-        written = f"{raw['value']:g} {raw['unit']}"
-        ask = f"was {raw['value']:g} {meant} meant?" if meant else "check the figure and its unit."
-        path = f"/engine/specification/{field}"
-        yield Caution(
-            "unit-slip",
-            path,
-            f"{written} would strip a spark plug's thread; {ask}"
-            if Quantity.read(raw, Dimension.TORQUE).si > high
-            else f"{written} would not hold a spark plug; {ask}",
-        )
-
-
-def numbering_slips(document: dict[str, Any]) -> Iterator[Caution]:
-    """Cylinders that a code names and this engine does not have; two spellings of one engine."""
-    engine = document["engine"]
-    for code in document.get("inspection", {}).get("trouble_codes", []):
-        match = MISFIRE_CODE.match(code)
-        if match and int(match.group(1)) > engine["cylinders"]:
-            text = (
-                f"{code} names cylinder {int(match.group(1))}, and this engine has "
-                f"{engine['cylinders']}: is the code, or the number of cylinders, mistaken?"
-            )
-            yield Caution("numbering", "/inspection/trouble_codes", text)
-    banks = [bank["cylinders"] for bank in engine.get("banks", [])]
-    order = engine.get("firing_order", [])
-    if len(banks) == 2 and len(banks[0]) == len(banks[1]) and len(order) == engine["cylinders"]:
-        side = {number: at for at, bank in enumerate(banks) for number in bank}
-        same = sum(side[a] == side[b] for a, b in pairwise([*order, order[0]]))
-        if same >= len(order) - 2 and len(order) > 2:
-            text = (
-                "Nearly all of one bank fires before the other: are the banks, or the numbers in "
-                "them, as on this engine?"
-            )
-            yield Caution("numbering", "/engine/firing_order", text)
 
 
 def _readings(compression: list[dict[str, Any]], kind: str) -> Iterator[tuple[str, int, float]]:

@@ -11,12 +11,12 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from core.diagnosis.evidence import final_of
 from core.diagnosis.leakdowns import Escape, Leakdown, density_of, heard_table
 from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.level import Expectation, Level
 from core.diagnosis.relatives import Relative, density_of_relative
 from core.diagnosis.states import States, Vector
+from core.document.readings import final_of
 from core.knowledge import knowledge
 from core.quantities import PSI_PA, pressure_pa
 
@@ -151,6 +151,8 @@ class Grids:
             tuple[tuple[str, str], ...], tuple[Vector, dict[tuple[int, int], Vector]]
         ] = {}
         self._densities: dict[tuple[Reading, ...], Vector] = {}
+        self._normals: dict[tuple[Reading, ...], Vector] = {}
+        self._wilds: dict[Reading, Vector] = {}
         self._of_areas: dict[Leakdown | Relative, Vector] = {}
 
     def narrowed(self, kept: NDArray[np.intp]) -> Grids:
@@ -159,8 +161,14 @@ class Grids:
         narrow.points = (len(kept), 1)
         narrow._shapes = {}
         narrow._densities = {own: known[kept] for own, known in self._densities.items()}
+        narrow._normals = {own: self._chosen(known, kept) for own, known in self._normals.items()}
+        narrow._wilds = {one: self._chosen(known, kept) for one, known in self._wilds.items()}
         narrow._gauges = {key: gauge.at(kept, self.points) for key, gauge in self._gauges.items()}
         return narrow
+
+    def _chosen(self, table: Vector, kept: NDArray[np.intp]) -> Vector:
+        """A table at some of the points, as if each were a level."""
+        return _flat(table, self.points)[kept][:, None, :]
 
     def gauge(self, reading: Reading) -> Gauge:
         """The expectation of a reading's kind and quality."""
@@ -211,20 +219,25 @@ class Grids:
 
     def _density(self, own: tuple[Reading, ...]) -> Vector:
         blunder = knowledge().pressure["scatter"]["outlier"]
-        offs = [_off(reading, self.gauge(reading)) for reading in own]
         wild = [self._wild(reading, blunder) for reading in own]
-        total = self._normal(own, offs) * (1 - blunder) ** len(own)
+        total = self._normal(own) * (1 - blunder) ** len(own)
         for at in range(len(own)):
-            rest, off = own[:at] + own[at + 1 :], offs[:at] + offs[at + 1 :]
-            total = total + self._normal(rest, off) * (wild[at] * (1 - blunder) ** len(rest))
+            rest = own[:at] + own[at + 1 :]
+            total = total + self._normal(rest) * (wild[at] * (1 - blunder) ** len(rest))
         if len(own) > 1:
             total = total + reduce(np.multiply, wild)
         return _flat(total, self.points)
 
-    def _normal(self, own: tuple[Reading, ...], offs: list[Vector]) -> Vector:
-        """Normal density of readings that share one part of their scatter."""
+    def _normal(self, own: tuple[Reading, ...]) -> Vector:
+        """Normal density of readings that share one part of their scatter, computed once."""
+        if own not in self._normals:
+            self._normals[own] = self._normal_density(own)
+        return self._normals[own]
+
+    def _normal_density(self, own: tuple[Reading, ...]) -> Vector:
         if not own:
-            return np.ones(1)
+            return np.ones((1, 1, 1))
+        offs = [_off(reading, self.gauge(reading)) for reading in own]
         height, factors = self._shape(tuple((one.kind, one.quality) for one in own), own)
         exponent: Any = 0.0
         for at, off in enumerate(offs):
@@ -257,12 +270,14 @@ class Grids:
         return self._shapes[kinds]
 
     def _wild(self, reading: Reading, blunder: float) -> Vector:
-        """Density of a reading that is a slip of units or anything at all."""
-        anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / 2
-        read = (reading.pressure_pa + 1.0) / self.expected.pressure_pa
-        steps = (np.log(read) - SLIP_GRID[0]) / SLIP_STEP + 0.5 - self.gauge(reading).log_steps
-        slipped = _slip_density().take(steps.astype(np.intp), mode="clip")
-        return np.asarray(slipped / read + anything)
+        """Density of a reading that is a slip of units or anything at all, computed once."""
+        if reading not in self._wilds:
+            anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / 2
+            read = (reading.pressure_pa + 1.0) / self.expected.pressure_pa
+            steps = (np.log(read) - SLIP_GRID[0]) / SLIP_STEP + 0.5 - self.gauge(reading).log_steps
+            slipped = _slip_density().take(steps.astype(np.intp), mode="clip")
+            self._wilds[reading] = slipped / read + anything
+        return self._wilds[reading]
 
     @cached_property
     def shared_precision(self) -> Vector:

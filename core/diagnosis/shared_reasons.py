@@ -163,5 +163,5 @@ def _weighed(found: list[tuple[str, str, float, float]]) -> list[Reason]:
         bits = log_odds(np.array([now])) - log_odds(np.array([left]))
         weight: Any = round(float(bits[0]), 3)
         if abs(weight) >= LEAST_BITS:
-            reasons.append(Reason(text, path, weight))
-    return sorted(reasons, key=lambda one: (-abs(one.bits), one.finding))
+            reasons.append({"finding": text, "weight": weight, "path": path})
+    return sorted(reasons, key=lambda one: (-abs(one["weight"]), one["finding"]))

@@ -9,6 +9,7 @@ from core.knowledge import knowledge
 
 CLEAR, LIKELY, OPEN = 0.8, 0.5, 0.2
 WORTH_NAMING = 0.05
+MOST = 3  # Sentences about cylinders.
 RAISED = 1.5  # A fault that nothing speaks for is as probable as before: not worth naming.
 
 
@@ -73,15 +74,38 @@ def _cylinders(summary: Summary) -> list[str]:
             )
             told |= {a, b}
     by_number = {one["number"]: one for one in summary.cylinders}
-    for number in summary.suspects[:3]:
-        if number in told:
-            continue
-        said.append(_one_cylinder(by_number[number], summary.pairs))
-    return [one for one in said if one]
+    rivals = {
+        number: _rivals(by_number[number], summary.pairs)
+        for number in summary.suspects
+        if number not in told
+    }
+    alike: dict[str, list[int]] = {}  # What is clear of which cylinders, or one open case.
+    for number, own in rivals.items():
+        if own:
+            case = own[0][1] if own[0][0] >= CLEAR else f"open {number}"
+            alike.setdefault(case, []).append(number)
+    for case, numbers in list(alike.items())[:MOST]:
+        first = rivals[numbers[0]]
+        if first[0][0] < CLEAR:
+            said.append(_open_case(numbers[0], first))
+        else:
+            least = min(rivals[number][0][0] for number in numbers)
+            said.append(_together(case, sorted(numbers), least, len(summary.cylinders)))
+    return said
 
 
-def _one_cylinder(cylinder: dict[str, Any], pairs: list[dict[str, Any]]) -> str:
-    """The leading suspects of one cylinder, gaskets beside it among them; or nothing."""
+def _together(label: str, numbers: list[int], chance: float, everyone: int) -> str:
+    """Cylinders of which the same is clear, in one sentence: an even set is one finding."""
+    least = _percent(chance)
+    if len(numbers) == 1:
+        return f"Cylinder {numbers[0]}: {label} ({least})."
+    where = f"Cylinders {_listed(numbers[:-1])} and {numbers[-1]}"
+    share = least if least.startswith("over") else f"{least} or more"
+    return f"{'All cylinders' if len(numbers) == everyone else where}: {label} ({share} each)."
+
+
+def _rivals(cylinder: dict[str, Any], pairs: list[dict[str, Any]]) -> list[tuple[float, str]]:
+    """The leading suspects of one cylinder, gaskets beside it among them, the likeliest first."""
     number = cylinder["number"]
     rivals = [
         (one["probability"], _label(one["fault"]))
@@ -93,12 +117,12 @@ def _one_cylinder(cylinder: dict[str, Any], pairs: list[dict[str, Any]]) -> str:
             other = next(n for n in pair["cylinders"] if n != number)
             rivals.append((pair["probability"], f"gasket between it and {other}"))
     rivals = [(chance, label) for chance, label in rivals if chance >= WORTH_NAMING]
-    rivals.sort(reverse=True)
-    if not rivals:
-        return ""
+    return sorted(rivals, reverse=True)
+
+
+def _open_case(number: int, rivals: list[tuple[float, str]]) -> str:
+    """A cylinder of which nothing is clear yet."""
     chance, label = rivals[0]
-    if chance >= CLEAR:
-        return f"Cylinder {number}: {label} ({_percent(chance)})."
     open_ones = [(p, name) for p, name in rivals if p >= OPEN / 2][:3]
     if chance >= LIKELY and (len(open_ones) < 2 or open_ones[1][0] < OPEN):
         return f"Cylinder {number}: probably {label} ({_percent(chance)})."

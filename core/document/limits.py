@@ -6,7 +6,7 @@ it never stops at the first.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from datetime import date
 from typing import Any
 
@@ -17,16 +17,22 @@ from core.quantities import Dimension, Quantity
 GAUGE_LIMIT_PA = 150e5
 GAP_LIMIT_MM = 100.0
 
-GAPS = ("gap", "gap_passes", "gap_refuses", "gap_min", "gap_max", "points_gap")
+GAPS = (
+    "gap", "gap_passes", "gap_refuses", "gap_blades", "arrived_gap", "gap_min", "gap_max",
+    "points_gap", "points_gap_min", "points_gap_max", "timing_gap",
+)  # fmt: skip
+DATES = (("inspection", "date"), ("proof", "date"), ("proof", "follow_up"), ("outcome", "date"))
 
 
 def problem(code: str, path: str, value: Any, expected: str) -> CoreError:
     return CoreError(code, path, value, expected)
 
 
-def beyond_instruments(document: dict[str, Any]) -> Iterator[CoreError]:
+def beyond_instruments(
+    document: dict[str, Any], schema: dict[str, Any] = SCHEMA
+) -> Iterator[CoreError]:
     """Quantities that no instrument could show."""
-    for path, name, raw, dimensions in quantities(document):
+    for path, name, raw, dimensions in quantities(document, schema):
         if len(dimensions) != 1:
             if raw["value"] < 0:
                 yield problem("range", path, raw["value"], "zero or more")
@@ -58,16 +64,22 @@ def one_quantity(
         yield problem("range", path, raw, "a distance from zero to ten million")
 
 
-def quantities(document: dict[str, Any]) -> Iterator[tuple[str, str, dict[str, Any], list[str]]]:
-    """Every quantity of a schema-valid document: pointer, field, raw value, dimensions."""
-    yield from _quantities(document, SCHEMA, "", "")
+def quantities(
+    document: dict[str, Any], schema: dict[str, Any] = SCHEMA
+) -> Iterator[tuple[str, str, dict[str, Any], list[str]]]:
+    """Every quantity of a schema-valid document: pointer, field, raw value, dimensions.
+
+    Those that may have either sign (`x-signed`) are left out: no limit of an instrument is theirs.
+    """
+    yield from _quantities(document, schema, "", "")
 
 
 def _quantities(
     value: Any, schema: dict[str, Any], path: str, name: str
 ) -> Iterator[tuple[str, str, dict[str, Any], list[str]]]:
     if "x-dimension" in schema:
-        yield path, name, value, schema["x-dimension"]
+        if not schema.get("x-signed"):
+            yield path, name, value, schema["x-dimension"]
     elif isinstance(value, dict):
         for field, inner in value.items():
             inner_schema = schema.get("properties", {}).get(field)
@@ -177,14 +189,43 @@ def layout_agrees(document: dict[str, Any]) -> Iterator[CoreError]:
 
 
 def dates_exist(document: dict[str, Any]) -> Iterator[CoreError]:
-    """A date that the calendar has."""
-    text = document.get("inspection", {}).get("date")
-    if text is None:
-        return
-    try:
-        date.fromisoformat(text)
-    except ValueError:
-        yield problem("date", "/inspection/date", text, "a date as YYYY-MM-DD")
+    """Dates that the calendar has."""
+    for part, field in DATES:
+        text = document.get(part, {}).get(field)
+        if text is None:
+            continue
+        try:
+            date.fromisoformat(text)
+        except ValueError:
+            yield problem("date", f"/{part}/{field}", text, "a date as YYYY-MM-DD")
+
+
+def still_to_torque(document: Mapping[str, Any]) -> list[int]:
+    """Cylinders whose plug is not both fitted and torqued, in order."""
+    done = {
+        one["cylinder"]
+        for one in document.get("refit", {}).get("cylinders", [])
+        if one.get("fitted") and one.get("torqued")
+    }
+    return sorted(set(range(1, document["engine"]["cylinders"] + 1)) - done)
+
+
+def refit_is_complete(document: dict[str, Any]) -> Iterator[CoreError]:
+    """A refit is closed only with every plug fitted and torqued."""
+    missing = still_to_torque(document)
+    if document.get("refit", {}).get("closed") and missing:
+        named = ", ".join(map(str, missing))
+        expected = f"every plug fitted and torqued before the list is closed; missing: {named}"
+        yield problem("refit-open", "/refit/closed", True, expected)
+
+
+def refused_for_a_cylinder(document: dict[str, Any]) -> Iterator[CoreError]:
+    """A refused plug was meant for a cylinder that the engine has."""
+    count = document["engine"]["cylinders"]
+    for index, one in enumerate(document.get("refit", {}).get("refused", [])):
+        if one.get("cylinder", 1) > count:
+            path = f"/refit/refused/{index}/cylinder"
+            yield problem("cylinder", path, one["cylinder"], f"a cylinder from 1 to {count}")
 
 
 def problems(document: dict[str, Any]) -> Iterator[CoreError]:
@@ -195,5 +236,7 @@ def problems(document: dict[str, Any]) -> Iterator[CoreError]:
         items_named_once,
         layout_agrees,
         dates_exist,
+        refit_is_complete,
+        refused_for_a_cylinder,
     ):
         yield from rule(document)

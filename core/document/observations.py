@@ -13,7 +13,7 @@ import copy
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-from core.document.reading import check_document, pointer, validator, without_nulls
+from core.document.reading import check_document, pointer, validator, whole_numbers, without_nulls
 from core.document.schema import SCHEMA
 from core.document.writing import canonical
 from core.errors import CoreError
@@ -79,7 +79,7 @@ def apply(document: dict[str, Any], observations: Iterable[Observation]) -> dict
     CoreError, DocumentRefused
         Nothing of the batch is applied then.
     """
-    return check_document(fold(observations, document))
+    return check_document(fold(observations, document), document)
 
 
 def _set(document: dict[str, Any], path: str, value: Any) -> None:
@@ -128,7 +128,7 @@ def _set(document: dict[str, Any], path: str, value: Any) -> None:
     if error is not None:
         raise CoreError("value", path, value, error.message.replace(repr(error.instance), "this"))
     holder, place = trail[-1]
-    holder[place] = value
+    holder[place] = whole_numbers(value, schema)
 
 
 def _item(

@@ -79,8 +79,16 @@ def parse_json(data: bytes) -> Any:
     return raw
 
 
-def check_document(raw: Any) -> dict[str, Any]:
+def check_document(raw: Any, known: dict[str, Any] | None = None) -> dict[str, Any]:
     """Check a parsed document against the contract; `read_document` for bytes.
+
+    Parameters
+    ----------
+    raw : object
+        As it was parsed.
+    known : dict, optional
+        A document that was checked before, from which this one came by values that were each
+        checked against their own field: of its shape only what differs is looked at again.
 
     Raises
     ------
@@ -88,12 +96,33 @@ def check_document(raw: Any) -> dict[str, Any]:
         With every problem found.
     """
     document = without_nulls(raw)
-    found = list(_shape_problems(document))
+    found = list(_shape_problems(document, known))
     if not found:
+        document = whole_numbers(document, SCHEMA)
         found = list(limits.problems(document))
     if found:
         raise DocumentRefused(found[:MOST_PROBLEMS])
     return document  # type: ignore[no-any-return]
+
+
+def check_part(raw: Any, schema: dict[str, Any]) -> dict[str, Any]:
+    """Check something that is spelt as the contract spells its parts.
+
+    Raises
+    ------
+    DocumentRefused
+        With every problem found, each by its path.
+    """
+    part = without_nulls(raw)
+    errors = Draft202012Validator(schema).iter_errors(part)
+    found = [problem for error in errors for problem in translated(error)]
+    if not found:
+        found = list(not_finite(part, []))
+    if not found:
+        found = list(limits.beyond_instruments(part, schema))
+    if found:
+        raise DocumentRefused(found)
+    return part  # type: ignore[no-any-return]
 
 
 def without_nulls(value: Any) -> Any:
@@ -102,6 +131,18 @@ def without_nulls(value: Any) -> Any:
         return {key: without_nulls(inner) for key, inner in value.items() if inner is not None}
     if isinstance(value, list):
         return [without_nulls(inner) for inner in value]
+    return value
+
+
+def whole_numbers(value: Any, schema: dict[str, Any]) -> Any:
+    """The same with 4.0 as 4 where the schema wants an integer: JSON knows no difference."""
+    if isinstance(value, float) and schema.get("type") == "integer":
+        return int(value)
+    if isinstance(value, dict):
+        known = schema.get("properties", {})
+        return {name: whole_numbers(one, known.get(name, {})) for name, one in value.items()}
+    if isinstance(value, list):
+        return [whole_numbers(one, schema.get("items", {})) for one in value]
     return value
 
 
@@ -171,22 +212,50 @@ def _refuse_deep(text: str) -> None:
             depth -= 1
 
 
-def _shape_problems(document: Any) -> Iterator[CoreError]:
-    errors = sorted(validator().iter_errors(document), key=lambda e: [str(s) for s in e.path])
-    for error in errors:
-        yield from translated(error)
+def _shape_problems(document: Any, known: dict[str, Any] | None) -> Iterator[CoreError]:
+    errors = []
+    for part, place, steps in _differing(document, known, "", []):
+        found = validator(place).iter_errors(part)
+        errors += [(error, [*steps, *error.absolute_path]) for error in found]
+    for error, path in sorted(errors, key=lambda one: [str(step) for step in one[1]]):
+        yield from translated(error, path)
     if not errors:
-        yield from _not_finite(document, [])
+        yield from not_finite(document, [])
 
 
-def _not_finite(value: Any, steps: list[Any]) -> Iterator[CoreError]:
-    """1e999 parses as infinity; no instrument shows it."""
+def _differing(
+    value: Any, known: Any, place: str, steps: list[Any]
+) -> Iterator[tuple[Any, str, list[Any]]]:
+    """Each part that is not as it was in a known document: itself, its schema's place, its path.
+
+    A group whose fields are the same ones is looked into; so is a list whose items have names.
+    """
+    if known is not None and value == known:
+        return
+    schema: dict[str, Any] = validator(place).schema  # type: ignore[assignment]
+    if isinstance(value, dict) and isinstance(known, dict) and value.keys() == known.keys():
+        if "x-dimension" not in schema and "properties" in schema:
+            for field, inner in value.items():
+                yield from _differing(inner, known[field], f"{place}/{field}", [*steps, field])
+            return
+    elif isinstance(value, list) and isinstance(known, list) and "x-key" in schema:
+        key = schema["x-key"]
+        before = {item.get(key): item for item in known}
+        for index, item in enumerate(value):
+            old = before.get(item.get(key)) if isinstance(item, dict) else None
+            yield from _differing(item, old, f"{place}/*", [*steps, index])
+        return
+    yield value, place, steps
+
+
+def not_finite(value: Any, steps: list[Any]) -> Iterator[CoreError]:
+    """1e999 parses as infinity; no instrument shows it. Yields each such number, by its pointer."""
     if isinstance(value, dict):
         for key, inner in value.items():
-            yield from _not_finite(inner, [*steps, key])
+            yield from not_finite(inner, [*steps, key])
     elif isinstance(value, list):
         for index, inner in enumerate(value):
-            yield from _not_finite(inner, [*steps, index])
+            yield from not_finite(inner, [*steps, index])
     elif isinstance(value, float) and value in (float("inf"), float("-inf")):
         yield CoreError("not-finite", pointer(steps), value, "a finite number")
     elif isinstance(value, int) and abs(value) > 10**15:
@@ -195,9 +264,9 @@ def _not_finite(value: Any, steps: list[Any]) -> Iterator[CoreError]:
         yield CoreError("text", pointer(steps), value, "text without the null character")
 
 
-def translated(error: ValidationError) -> Iterator[CoreError]:
-    """The validator's complaint in the house's words."""
-    path = list(error.absolute_path)
+def translated(error: ValidationError, path: list[Any] | None = None) -> Iterator[CoreError]:
+    """The validator's complaint in the house's words; `path` where it is not the error's own."""
+    path = list(error.absolute_path) if path is None else path
     schema: Any = error.schema
     instance: Any = error.instance
     match error.validator:
@@ -222,6 +291,8 @@ def translated(error: ValidationError) -> Iterator[CoreError]:
             yield CoreError(
                 "type", pointer(path), error.instance, f"a value of type {schema['type']}"
             )
+        case "anyOf":
+            yield CoreError("type", pointer(path), instance, "a number, or one with its unit")
         case "uniqueItems":
             yield CoreError("twice", pointer(path), error.instance, "each entry once")
         case "maxLength":

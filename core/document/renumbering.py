@@ -50,6 +50,11 @@ def renumbered(document: Mapping[str, Any], numbers: Mapping[int, int]) -> dict[
             _move(item, numbers)
             for reading in item.get("readings", []):
                 _move(reading, numbers)
+    for field in ("judgement", "outcome", "refit", "proof"):
+        for item in moved.get(field, {}).get("cylinders", []):
+            _move(item, numbers)
+    for item in moved.get("refit", {}).get("refused", []):
+        _move(item, numbers)
     guess = moved.get("work", {}).get("first_guess", {})
     if "cylinders" in guess:
         guess["cylinders"] = sorted(numbers[number] for number in guess["cylinders"])

@@ -1,81 +1,51 @@
 """The JSON Schema of an inspection document, built from the vocabulary.
 
-`x-key` on a list names the field that identifies its items: the log of observations
-addresses them by it, and so does the pointer that a person sees on the screen.
 The order of properties here is the order in which a document is written.
 """
 
 from __future__ import annotations
 
-from typing import Any
-
 from core import vocabulary as words
-from core.quantities import UNITS, Dimension
+from core.document.refit_schema import (
+    CUT_PERCENT,
+    DATE,
+    DWELL,
+    LOBES,
+    PLUG_SHAPE,
+    PROOF,
+    RATIO,
+    REFIT,
+    TIMING,
+)
+from core.document.shapes import (
+    COUNT,
+    CYLINDER,
+    CYLINDERS,
+    DISTANCE,
+    FLAG,
+    ITEM_ID,
+    LENGTH,
+    NAME,
+    NUMBER,
+    PERCENT,
+    PHOTOS,
+    PRESSURE,
+    TEMPERATURE,
+    TEXT,
+    TORQUE,
+    VOLUME,
+    Schema,
+    by_cylinder,
+    choice,
+    keyed,
+    quantity,
+    record,
+    several,
+)
+from core.quantities import Dimension
 
 FORMAT = "fiacre-inspection"
 VERSION = 1
-MOST_CYLINDERS = 24
-MOST_TEXT = 10_000
-
-Schema = dict[str, Any]
-
-
-def quantity(*dimensions: Dimension) -> Schema:
-    """`{"value": 0.9, "unit": "mm"}` in a unit of one of the dimensions."""
-    units = [unit for dimension in dimensions for unit in UNITS[dimension]]
-    return {
-        "type": "object",
-        "properties": {"value": {"type": "number"}, "unit": {"enum": units}},
-        "required": ["value", "unit"],
-        "additionalProperties": False,
-        "x-dimension": [str(dimension) for dimension in dimensions],
-    }
-
-
-def choice(values: tuple[str, ...]) -> Schema:
-    return {"enum": list(values)}
-
-
-def several(values: tuple[str, ...]) -> Schema:
-    return {"type": "array", "items": choice(values), "uniqueItems": True}
-
-
-def record(properties: dict[str, Schema], required: tuple[str, ...] = ()) -> Schema:
-    return {
-        "type": "object",
-        "properties": properties,
-        "required": list(required),
-        "additionalProperties": False,
-    }
-
-
-def keyed(key: str, properties: dict[str, Schema], required: tuple[str, ...] = ()) -> Schema:
-    """A list whose items are told apart by one of their fields."""
-    needed = tuple(dict.fromkeys((key, *required))) if key != "id" else required
-    return {"type": "array", "items": record(properties, needed), "x-key": key}
-
-
-TEXT: Schema = {"type": "string", "maxLength": MOST_TEXT}
-NAME: Schema = {"type": "string", "minLength": 1, "maxLength": 100}
-ITEM_ID: Schema = {"type": "string", "pattern": "^[A-Za-z0-9_-]{1,64}$"}
-NUMBER: Schema = {"type": "number"}
-FLAG: Schema = {"type": "boolean"}
-CYLINDER: Schema = {"type": "integer", "minimum": 1, "maximum": MOST_CYLINDERS}
-CYLINDERS: Schema = {"type": "array", "items": CYLINDER, "uniqueItems": True}
-PHOTOS: Schema = {
-    "type": "array",
-    "items": {"type": "string", "pattern": "^sha256:[0-9a-f]{64}$"},
-    "uniqueItems": True,
-}
-COUNT: Schema = {"type": "integer", "minimum": 0}
-
-PRESSURE = quantity(Dimension.PRESSURE)
-LENGTH = quantity(Dimension.LENGTH)
-TORQUE = quantity(Dimension.TORQUE)
-DISTANCE = quantity(Dimension.DISTANCE)
-VOLUME = quantity(Dimension.VOLUME)
-TEMPERATURE = quantity(Dimension.TEMPERATURE)
-PERCENT: Schema = {"type": "number", "minimum": 0, "maximum": 100}
 
 SPECIFICATION = record(
     {
@@ -95,8 +65,16 @@ SPECIFICATION = record(
             "additionalProperties": choice(words.SOURCES),
         },
         "electrode": choice(words.ELECTRODES),
-        "seat": choice(words.SEATS),
-        "thread_mm": {"type": "number", "exclusiveMinimum": 0, "maximum": 100},
+        **PLUG_SHAPE,
+        "head": choice(words.HEADS),
+        "points_gap_min": LENGTH,
+        "points_gap_max": LENGTH,
+        "dwell_min_deg": DWELL,
+        "dwell_max_deg": DWELL,
+        "timing_deg_btdc": TIMING,
+        "cam_lobes": LOBES,
+        "pulley_diameter": LENGTH,
+        "premix_ratio": RATIO,
     }
 )
 
@@ -122,13 +100,14 @@ ENGINE = record(
         "intake_closing_deg_abdc": {"type": "number", "minimum": -60, "maximum": 120},
         "exhaust_closing_deg_abdc": {"type": "number", "minimum": 0, "maximum": 140},
         "specification": SPECIFICATION,
+        "tools": record({"socket": TEXT, "extension": TEXT, "adapter": TEXT}),
     },
     ("cycle", "layout", "cylinders"),
 )
 
 INSPECTION = record(
     {
-        "date": {"type": "string", "format": "date", "pattern": r"^\d{4}-\d{2}-\d{2}$"},
+        "date": DATE,
         "purpose": choice(words.PURPOSES),
         "odometer": DISTANCE,
         "plug_distance": DISTANCE,
@@ -162,6 +141,7 @@ PLUG = record(
         "distance": DISTANCE,
         "part": TEXT,
         "type_match": choice(words.TYPE_MATCH),
+        **PLUG_SHAPE,
         "outside": several(words.OUTSIDE),
         "smell": choice(words.SMELL),
         "threads": several(words.THREADS),
@@ -212,11 +192,6 @@ CYLINDER_RECORD = keyed(
 )
 
 
-def by_cylinder(properties: dict[str, Schema]) -> Schema:
-    """A test that says one thing of each cylinder."""
-    return keyed("cylinder", {"cylinder": CYLINDER, **properties})
-
-
 TESTS = record(
     {
         "compression": keyed(
@@ -236,6 +211,7 @@ TESTS = record(
                         "pressure": PRESSURE,
                         "strokes": {"type": "array", "items": PRESSURE, "maxItems": 60},
                         "quality": choice(words.READING_QUALITY),
+                        "instrument": TEXT,
                     }
                 ),
             },
@@ -258,7 +234,7 @@ TESTS = record(
         ),
         "injector": by_cylinder({"pulse": choice(words.PULSE), "flow": choice(words.FLOW)}),
         "balance": by_cylinder({"rpm_drop": NUMBER, "felt": choice(words.FELT)}),
-        "misfires": by_cylinder({"count": COUNT}),
+        "misfires": by_cylinder({"count": COUNT, "instrument": TEXT}),
         "relative": by_cylinder({"share": PERCENT, "spread": PERCENT, "instrument": TEXT}),
         "swap": keyed(
             "id",
@@ -284,11 +260,15 @@ DISTRIBUTOR = record(
         "rotor": choice(words.ROTOR),
         "points": choice(words.POINTS),
         "points_gap": LENGTH,
-        "dwell_deg": {"type": "number", "minimum": 0, "maximum": 360},
+        "points_distance": DISTANCE,
+        "rubbing_block": choice(words.RUBBING_BLOCK),
+        "dwell_deg": DWELL,
+        "condenser": choice(words.CONDENSER),
+        "moisture": FLAG,
         "advance": choice(words.ADVANCE),
         "vacuum": choice(words.VACUUM),
         "shaft": choice(words.SHAFT),
-        "timing_deg_btdc": {"type": "number", "minimum": -90, "maximum": 90},
+        "timing_deg_btdc": TIMING,
     }
 )
 
@@ -305,6 +285,29 @@ WORK = record(
     }
 )
 
+FAULTS = several(words.CYLINDER_FAULTS)
+JUDGEMENT = record(
+    {
+        "grade": choice(words.GRADES),
+        "reason": TEXT,
+        "cylinders": by_cylinder(
+            {
+                "grade": choice(words.GRADES),
+                "fault": choice(words.CYLINDER_FAULTS),
+                "reason": TEXT,
+            }
+        ),
+    }
+)
+OUTCOME = record(
+    {
+        "date": DATE,
+        "engine_faults": several(words.ENGINE_FAULTS),
+        "cylinders": by_cylinder({"found": FAULTS, "nothing": FLAG, "one_of": FLAG, "note": TEXT}),
+        "note": TEXT,
+    }
+)
+
 HOURS: Schema = {"type": "number", "minimum": 0, "maximum": 10000}
 HOUSE_RULES = record(
     {
@@ -313,6 +316,12 @@ HOUSE_RULES = record(
             ("lowest-75", "lowest-70-floor-100", "peers-10", "peers-15", "specification")
         ),
         "order_of_work": choice(words.ORDER_OF_WORK),
+        "leakdown": choice(("loss-25", "loss-20", "loss-10", "spread-10")),
+        "mixture": choice(words.MIXTURES),
+        "plugs": choice(words.PLUG_POLICIES),
+        "gap_aim": choice(words.GAP_AIMS),
+        "threads": choice(words.THREAD_SCHOOLS),
+        "lubricated_cut": CUT_PERCENT,
         "hourly_rate": {"type": "number", "exclusiveMinimum": 0, "maximum": 100000},
         "currency": TEXT,
         "prices": {
@@ -342,6 +351,10 @@ SCHEMA: Schema = {
             "tests": TESTS,
             "distributor": DISTRIBUTOR,
             "work": WORK,
+            "judgement": JUDGEMENT,
+            "refit": REFIT,
+            "proof": PROOF,
+            "outcome": OUTCOME,
             "house_rules": HOUSE_RULES,
         },
         ("format", "version", "engine"),

@@ -16,8 +16,10 @@ TITLES = {
     "consequences": "Consequences and grades",
     "tests": "Minutes for each test",
     "plan": "The order of the work",
+    "bench": "New plugs, ignition and the proof",
+    "calculators": "The calculators' formulae",
 }
-UNSHOWN = ("source", "note", "cause")
+UNSHOWN = ("source", "note", "cause", "labels", "example")
 
 
 def page() -> str:

@@ -23,6 +23,8 @@ FILES = (
     "consequences",
     "tests",
     "plan",
+    "bench",
+    "calculators",
 )
 
 
@@ -114,9 +116,16 @@ class Knowledge:
     consequences: Mapping[str, Any]
     tests: Mapping[str, Any]
     plan: Mapping[str, Any]
+    bench: Mapping[str, Any]
+    calculators: Mapping[str, Any]
 
     def fault(self, fault_id: str, scope: str) -> Fault:
         return next(f for f in self.faults if f.id == fault_id and scope in f.scopes)
+
+    @property
+    def suspected_from(self) -> float:
+        """The chance from which on a fault is named as suspected. [-]"""
+        return float(self.consequences["suspicion"]["from"])
 
     def of_scope(self, scope: str) -> tuple[Fault, ...]:
         return tuple(fault for fault in self.faults if scope in fault.scopes)
@@ -129,8 +138,10 @@ def raw_tables() -> dict[str, dict[str, Any]]:
 
 
 def entries(tables: Mapping[str, Any], path: str = "") -> Iterator[tuple[str, Mapping[str, Any]]]:
-    """Every innermost table that carries a source, with its path."""
+    """Every innermost table that carries a source, with its path; an example claims nothing."""
     for key, value in tables.items():
+        if key == "example":
+            continue
         if isinstance(value, dict):
             if "source" in value:
                 yield f"{path}/{key}", value
@@ -194,6 +205,8 @@ def knowledge() -> Knowledge:
         consequences=raw["consequences"],
         tests=raw["tests"],
         plan=raw["plan"],
+        bench=raw["bench"],
+        calculators=raw["calculators"],
     )
 
 

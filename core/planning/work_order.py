@@ -11,7 +11,7 @@ from typing import Any
 
 from core.engine.layout import arrangement
 from core.knowledge import knowledge
-from core.quantities import Dimension, Quantity
+from core.quantities import spoken
 
 MISFIRING = frozenset(
     {"misfire", "misfire-under-load", "rough-idle", "hesitation", "power-loss", "stalling"}
@@ -114,16 +114,16 @@ def _figures(document: Mapping[str, Any]) -> dict[str, str]:
     """Gap and torque as they are printed, to have at hand; empty where nobody gave them."""
     specification = document["engine"].get("specification", {})
 
-    def spoken(name: str, dimension: Dimension) -> str:
+    def said(name: str) -> str:
         given = specification.get(name)
-        return Quantity.read(given, dimension).spoken() if given else ""
+        return spoken(given) if given else ""
 
-    gaps = [spoken(name, Dimension.LENGTH) for name in ("gap_min", "gap_max")]
+    gaps = [said(name) for name in ("gap_min", "gap_max")]
     return {
         "thread": f"{specification.get('thread_mm', USUAL_THREAD_MM):g}",
         "gap": " to ".join(dict.fromkeys(one for one in gaps if one)),
-        "torque": spoken("torque_new", Dimension.TORQUE),
-        "torque_reused": spoken("torque_reused", Dimension.TORQUE),
+        "torque": said("torque_new"),
+        "torque_reused": said("torque_reused"),
         "plug": specification.get("plug_part", ""),
     }
 

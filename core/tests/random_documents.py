@@ -55,6 +55,12 @@ def _fit(made: dict[str, Any], count: int, source: random.Random) -> None:
             for item in items:
                 readings = item.get("readings", [])
                 item["readings"] = [one for one in readings if one["cylinder"] <= count]
+    for field in ("judgement", "outcome", "refit", "proof"):
+        told = made.get(field, {})
+        told["cylinders"] = [one for one in told.get("cylinders", []) if one["cylinder"] <= count]
+    refit = made.get("refit", {})
+    refit.pop("closed", None)
+    refit["refused"] = [one for one in refit.get("refused", []) if one.get("cylinder", 1) <= count]
     if count == 1:
         made.get("tests", {}).pop("swap", None)
     made.get("work", {}).pop("first_guess", None)

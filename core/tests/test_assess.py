@@ -32,6 +32,19 @@ def read(values, made=None, **test):
     return assessed(made, tests={"compression": [compression(values, **test)]})
 
 
+class VerdictTests(SimpleTestCase):
+    def test_an_even_set_of_worn_plugs_is_one_finding(self):
+        worn = {**SOUND_PLUG, "centre_electrode": "eroded", "ground_electrode": "thinned"}
+        made = document(4)
+        made["cylinders"] = plugs(*[worn] * 4)
+        verdict = assess(check_document(made))["engine"]["verdict"]
+        self.assertEqual(verdict.count("plug worn"), 1)
+        self.assertTrue(verdict.startswith("All cylinders: plug worn ("))
+        made["cylinders"] = plugs(worn, SOUND_PLUG, worn, SOUND_PLUG)
+        verdict = assess(check_document(made))["engine"]["verdict"]
+        self.assertIn("Cylinders 1 and 3: plug worn", verdict)
+
+
 class CompressionTests(SimpleTestCase):
     def test_the_vee_eight_ranks_six_then_five_and_accuses_nobody_else(self):
         said = read(VEE_EIGHT, document(8, "vee"))

@@ -56,6 +56,15 @@ class CalcTests(SimpleTestCase):
         with mock.patch("sys.stdin", io.TextIOWrapper(io.BytesIO(json.dumps(keys).encode()))):
             return ran("calc", name)
 
+    def test_what_cannot_be_computed_names_the_key(self):
+        keys = {
+            "maker": {"value": 20, "unit": "N.m"},
+            "adaptor_offset": {"value": 50, "unit": "mm"},
+        }
+        code, out, err = self.calc("torque", keys)
+        self.assertEqual((code, out), (2, ""))
+        self.assertTrue(err.startswith("/wrench_length: "), err)
+
     # Published: US Standard Atmosphere 1976, table I; from memory.
     def test_atmosphere(self):
         code, out, _ = self.calc("atmosphere", {"altitude_m": 2000})

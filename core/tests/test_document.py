@@ -183,6 +183,14 @@ class RoundTripTests(SimpleTestCase):
             write_document(check_document(full())), write_document(check_document(shuffled))
         )
 
+    def test_four_point_nought_is_four(self):
+        made = document(4)
+        made["engine"]["cylinders"] = 4.0
+        made["engine"]["firing_order"] = [1.0, 3, 4, 2]
+        engine = read_document(json.dumps(made).encode())["engine"]
+        self.assertEqual(repr(engine["cylinders"]), "4")
+        self.assertEqual(repr(engine["firing_order"]), "[1, 3, 4, 2]")
+
     def test_implausible_is_accepted_unchanged(self):
         made = changed("/cylinders/0/plug/gap", quantity(40, "mm"))
         self.assertEqual(check_document(made)["cylinders"][0]["plug"]["gap"]["value"], 40)

@@ -5,6 +5,7 @@ from django.test import SimpleTestCase
 from core.errors import KnowledgeError
 from core.knowledge import knowledge
 from core.knowledge.tables import _channel, _has_source, entries, raw_tables
+from core.vocabulary import CYLINDER_FAULTS, ENGINE_FAULTS
 
 
 class SourceTests(SimpleTestCase):
@@ -68,3 +69,9 @@ class TableTests(SimpleTestCase):
             "well-seal", "valve-timing", "test-condition",
         }  # fmt: skip
         self.assertEqual({fault.id for fault in knowledge().faults}, contract)
+
+    def test_the_vocabulary_names_each_fault_at_its_scope(self):
+        known = knowledge()
+        beside = [fault.id for scope in ("cylinder", "pair") for fault in known.of_scope(scope)]
+        self.assertEqual(set(CYLINDER_FAULTS), set(beside))
+        self.assertEqual(set(ENGINE_FAULTS), {fault.id for fault in known.of_scope("engine")})

@@ -4,7 +4,7 @@ from django.test import SimpleTestCase
 
 from core.diagnosis import assess
 from core.document import check_document
-from core.tests.documents import SOUND_PLUG, compression, document, plugs
+from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs
 
 LOOKED = {"oil": "none"}
 
@@ -20,6 +20,16 @@ def low_on_three(**parts):
     ]
     made["tests"] = {"compression": [compression([150, 152, 90, 151])], **parts}
     return made
+
+
+class SpentPlugTests(SimpleTestCase):
+    def test_a_plug_that_is_replaced_is_not_cleaned_and_read_again(self):
+        worn = {**SOOTY_PLUG, "centre_electrode": "eroded", "ground_electrode": "thinned"}
+        for plug, offered in ((SOOTY_PLUG, True), (worn, False)):
+            made = document(4)
+            made["cylinders"] = plugs(plug, SOUND_PLUG, SOUND_PLUG, SOUND_PLUG)
+            tests = [one for one in following(made) if one["test"] == "reread"]
+            self.assertEqual(any(1 in one["cylinders"] for one in tests), offered)
 
 
 class NextTestTests(SimpleTestCase):

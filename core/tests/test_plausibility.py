@@ -63,6 +63,16 @@ class ReadingTests(SimpleTestCase):
         self.assertEqual(len(slips), 4)
         self.assertIn("10.5 bar", slips[0]["text"])
 
+    def test_unequal_strokes_are_noticed_and_a_lone_first_puff_is_not(self):
+        test = compression([150, 151, 149, 150])
+        for item, count in zip(test["readings"], (6, 6, 4, 1), strict=True):
+            final = item["pressure"]["value"]
+            item["strokes"] = [quantity(final * (n + 1) / count, "psi") for n in range(count)]
+        noticed = warned(self.tested(test), "uneven-strokes")
+        self.assertEqual(len(noticed), 1)
+        self.assertIn("3 had 4", noticed[0]["text"])
+        self.assertNotIn("1 had", noticed[0]["text"])
+
     def test_one_reading_too_high_for_any_engine_is_no_evidence(self):
         made = self.tested(compression([150, 1500, 149, 151]))
         self.assertEqual(len(warned(made, "unit-slip")), 1)

@@ -16,6 +16,7 @@ from core.document import check_document, read_document, write_document
 from core.errors import DocumentRefused
 from core.planning import work_order
 from core.quantities import Dimension, Quantity
+from core.refit import refit_sheet
 from core.tests.documents import compression, document, probability, quantity
 from core.tests.random_documents import random_document
 
@@ -187,7 +188,7 @@ class WholeContractTests(SimpleTestCase):
                 warnings.simplefilter("error", RuntimeWarning)
                 said = assess(checked)
             work_order(checked)
-            json.dumps(said, allow_nan=False)
+            json.dumps([said, refit_sheet(checked)], allow_nan=False)
             self.assertEqual(len(said["cylinders"]), made["engine"]["cylinders"])
             answered += 1
         self.assertGreater(answered, 0.8 * self.DOCUMENTS)

@@ -1,8 +1,10 @@
 from django.test import SimpleTestCase
 
 from core.comparison.schools import DEFAULT, SCHOOLS, verdicts
+from core.diagnosis import assess
+from core.document import check_document
 from core.quantities import PSI_PA
-from core.tests.documents import quantity
+from core.tests.documents import SOUND_PLUG, document, plugs, probability, quantity
 
 
 def judged(psi, specification=None):
@@ -45,3 +47,63 @@ class SchoolTests(SimpleTestCase):
 
     def test_the_default_is_one_of_them(self):
         self.assertIn(DEFAULT, SCHOOLS)
+
+
+class LeakdownSchoolTests(SimpleTestCase):
+    def judged(self, readings, house=None, supply=80):
+        test = {"supply": quantity(supply, "psi"), "readings": readings}
+        made = document()
+        made["tests"] = {"leakdown": [test]}
+        if house:
+            made["house_rules"] = {"leakdown": house}
+        report = assess(check_document(made), explain=False, advise=False)["leakdown"]
+        return {one["rule"]: one for one in report["rules"]}
+
+    # Published: FAA AC 43.13-1B chapter 8, 80 psi supply, a loss of a quarter as the limit (60/80);
+    # wording from memory.
+    def test_sixty_over_eighty_is_the_limit(self):
+        held = [
+            {"cylinder": n, "held": quantity(at, "psi")} for n, at in ((1, 60), (2, 59), (3, 76))
+        ]
+        said = self.judged(held)
+        self.assertEqual(said["loss-25"]["failing"], [2])
+        self.assertTrue(said["loss-25"]["decides"])
+        self.assertEqual(said["loss-20"]["failing"], [1, 2])
+
+    def test_the_spread_school_compares_with_the_best_and_a_house_may_choose_it(self):
+        lost = [{"cylinder": n, "percent": at} for n, at in ((1, 12), (2, 22), (3, 23))]
+        said = self.judged(lost, house="spread-10")
+        self.assertEqual(said["spread-10"]["failing"], [3])
+        self.assertEqual([one for one, rule in said.items() if rule["decides"]], ["spread-10"])
+
+    def test_one_reading_has_no_peers(self):
+        said = self.judged([{"cylinder": 1, "percent": 30}])
+        self.assertEqual(said["spread-10"]["verdict"], "cannot-say")
+        self.assertEqual(said["loss-25"]["verdict"], "fail")
+
+
+class HousePolicyTests(SimpleTestCase):
+    def actions(self, policy, plug, run):
+        made = document(specification={"plug_interval": quantity(1000, "h")})
+        made["inspection"] = {"plug_distance": quantity(run, "h")}
+        made["cylinders"] = [{"number": 1, "plug": plug}]
+        if policy:
+            made["house_rules"] = {"plugs": policy}
+        said = assess(check_document(made), explain=False, advise=False)
+        return said["cylinders"][0]["plug_action"]
+
+    def test_what_becomes_of_a_plug_is_the_houses_policy(self):
+        sound = {**SOUND_PLUG, "centre_electrode": "square", "ground_electrode": "square"}
+        self.assertEqual(self.actions(None, sound, 1050), "replace")
+        self.assertEqual(self.actions("by-condition", sound, 1050), "keep")
+        self.assertEqual(self.actions("replace-when-out", sound, 400), "replace")
+        self.assertEqual(self.actions(None, sound, 400), "keep")
+        spoilt = {**sound, "ground_electrode": "melted"}
+        self.assertEqual(self.actions("by-condition", spoilt, 400), "replace")
+
+    def test_a_house_that_runs_a_touch_rich_takes_a_little_soot_for_granted(self):
+        made = document()
+        made["cylinders"] = plugs(*[{**SOUND_PLUG, "deposit_colour": "black"}] * 4)
+        neutral = probability(assess(check_document(made)), "mixture-rich")
+        made["house_rules"] = {"mixture": "touch-rich"}
+        self.assertLess(probability(assess(check_document(made)), "mixture-rich"), neutral)

@@ -1,88 +1,34 @@
-"""Calculators for a shell and for screens: one JSON object in, one out.
-
-Each calculator states the keys it takes; a wrong or unknown key is refused with its path. Keys are
-optional unless marked, and what is left out has the model's documented default.
-"""
+"""Altitude, cranking pressure, leak-down: the calculators of what a cylinder holds."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping
 from typing import Any
 
-from jsonschema import Draft202012Validator
-
-from core.document.limits import one_quantity
-from core.document.reading import translated, without_nulls
-from core.document.schema import LENGTH, PERCENT, PRESSURE, VOLUME, Schema, choice, record
+from core.calculators.calculator import Answer, Calculator, rounded, shown
+from core.document.shapes import LENGTH, PERCENT, PRESSURE, VOLUME, Schema, choice, record
 from core.engine.atmosphere import SEA_LEVEL_PA, pressure_at_pa
 from core.engine.kinematics import Geometry
-from core.errors import CoreError, DocumentRefused
+from core.errors import CoreError
 from core.knowledge import knowledge
 from core.pressure.cranking import Cranking, gauge_strokes_pa, leak_free_peak_pa
 from core.pressure.leakdown import held_pa, leak_area_m2, percent_lost, restrictor_area_m2
-from core.quantities import Dimension, Quantity, from_si, length_mm, pressure_pa
+from core.quantities import Dimension, Quantity, length_mm, pressure_pa
 from core.vocabulary import THROTTLE
 
-Answer = dict[str, Any]
 ALTITUDE: Schema = {"type": "number", "minimum": -500, "maximum": 11000}
 AREA: Schema = {"type": "number", "minimum": 0, "maximum": 1000}
 COEFFICIENT: Schema = {"type": "number", "exclusiveMinimum": 0, "maximum": 1}
 
 
-@dataclass(frozen=True)
-class Calculator:
-    """One calculator: its keys, and what it does with them."""
-
-    keys: Schema
-    compute: Callable[[Mapping[str, Any]], Answer]
-
-
-def calculate(name: str, given: Any) -> Answer:
-    """Run one calculator.
-
-    Parameters
-    ----------
-    name : str
-        One of `CALCULATORS`.
-    given : object
-        Its keys; quantities as in the inspection document.
-
-    Returns
-    -------
-    dict
-        Its answer.
-
-    Raises
-    ------
-    DocumentRefused, CoreError
-        Naming the path of a wrong, missing or unknown key.
-    """
-    if name not in CALCULATORS:
-        known = ", ".join(CALCULATORS)
-        raise CoreError("unknown-calculator", "name", name, f"one of {known}")
-    calculator = CALCULATORS[name]
-    keys = without_nulls(given)
-    errors = Draft202012Validator(calculator.keys).iter_errors(keys)
-    found = [problem for error in errors for problem in translated(error)]
-    if not found:
-        for key, value in keys.items():
-            dimension = calculator.keys["properties"][key].get("x-dimension")
-            if dimension:
-                found += one_quantity(f"/{key}", key, value, Dimension(dimension[0]))
-    if found:
-        raise DocumentRefused(found)
-    return calculator.compute(keys)
-
-
-def _quantity(si: float, unit: str, dimension: Dimension, digits: int = 6) -> Answer:
-    value = from_si(si, unit, dimension).value
-    return {"value": float(f"{value:.{digits}g}"), "unit": unit}
-
-
 def _atmosphere(keys: Mapping[str, Any]) -> Answer:
     pressure = pressure_at_pa(keys["altitude_m"])
-    return {"pressure": _quantity(pressure, "kPa", Dimension.PRESSURE, 9)}
+    answer = {"pressure": shown(pressure, "kPa", Dimension.PRESSURE, 9)}
+    if "reading" in keys:
+        # What is trapped, and so every gauge pressure of a crank, is proportional to the air's own.
+        corrected = pressure_pa(keys["reading"]) * SEA_LEVEL_PA / pressure
+        answer["at_sea_level"] = shown(corrected, keys["reading"]["unit"], Dimension.PRESSURE, 4)
+    return answer
 
 
 def _cranking(keys: Mapping[str, Any]) -> Answer:
@@ -111,12 +57,12 @@ def _cranking(keys: Mapping[str, Any]) -> Answer:
     )
     baseline = known["areas"]["healthy"] * geometry.swept_m3 / 500e-6
     leak = keys.get("ring_leak_mm2", baseline) + keys.get("valve_leak_mm2", 0.0)
-    shown = gauge_strokes_pa(geometry, cranking, [leak * 1e-6])[:, 0]
+    gauge = gauge_strokes_pa(geometry, cranking, [leak * 1e-6])[:, 0]
     peak = leak_free_peak_pa(geometry, cranking)
     return {
-        "effective_ratio": float(f"{geometry.effective_ratio:.6g}"),
-        "leak_free_peak": _quantity(peak, "kPa", Dimension.PRESSURE),
-        "strokes": [_quantity(float(one), "kPa", Dimension.PRESSURE) for one in shown],
+        "effective_ratio": rounded(geometry.effective_ratio),
+        "leak_free_peak": shown(peak, "kPa", Dimension.PRESSURE),
+        "strokes": [shown(float(one), "kPa", Dimension.PRESSURE) for one in gauge],
     }
 
 
@@ -130,8 +76,8 @@ def _leakdown(keys: Mapping[str, Any]) -> Answer:
     supply = pressure_pa(keys["supply"])
     held = float(held_pa(supply, _restrictor(keys), keys["area_mm2"] * 1e-6)[0])
     return {
-        "held": _quantity(held, keys["supply"]["unit"], Dimension.PRESSURE),
-        "percent": float(f"{percent_lost(supply, held):.6g}"),
+        "held": shown(held, keys["supply"]["unit"], Dimension.PRESSURE),
+        "percent": rounded(percent_lost(supply, held)),
     }
 
 
@@ -141,11 +87,19 @@ def _leak_area(keys: Mapping[str, Any]) -> Answer:
     supply = pressure_pa(keys["supply"])
     held = pressure_pa(keys["held"]) if "held" in keys else supply * (1 - keys["percent"] / 100)
     area = leak_area_m2(supply, _restrictor(keys), held)
-    return {"area_mm2": float(f"{area * 1e6:.6g}")}
+    return {"area_mm2": rounded(float(area) * 1e6)}
 
 
-CALCULATORS: dict[str, Calculator] = {
-    "atmosphere": Calculator(record({"altitude_m": ALTITUDE}, ("altitude_m",)), _atmosphere),
+def _testers(keys: Mapping[str, Any]) -> Answer:
+    area = _leak_area(keys)
+    other = {name: keys.get(f"other_{name}", keys[name]) for name in ("supply", "restrictor")}
+    return {**area, **_leakdown({**keys, **other, **area})}
+
+
+PRESSURE_CALCULATORS: dict[str, Calculator] = {
+    "atmosphere": Calculator(
+        record({"altitude_m": ALTITUDE, "reading": PRESSURE}, ("altitude_m",)), _atmosphere
+    ),
     "cranking": Calculator(
         record(
             {
@@ -191,5 +145,20 @@ CALCULATORS: dict[str, Calculator] = {
             ("supply", "restrictor"),
         ),
         _leak_area,
+    ),
+    "testers": Calculator(
+        record(
+            {
+                "supply": PRESSURE,
+                "restrictor": LENGTH,
+                "held": PRESSURE,
+                "percent": PERCENT,
+                "other_supply": PRESSURE,
+                "other_restrictor": LENGTH,
+                "discharge_coefficient": COEFFICIENT,
+            },
+            ("supply", "restrictor", "other_restrictor"),
+        ),
+        _testers,
     ),
 }

@@ -1,0 +1,15 @@
+"""A warning about the record, made of fields so that nobody has to match its wording."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Caution:
+    """Something about the record that a person should look at."""
+
+    code: str
+    path: str
+    text: str
+    doubts: bool = False

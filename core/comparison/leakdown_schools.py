@@ -1,0 +1,51 @@
+"""The acceptance schools of a leak-down test. All are run; the house's decides.
+
+`loss-25` is the default: the only one with a published source. Percent lost depends on the tester's
+restrictor, so a school that was made for another tester judges another leak; the model's leak area
+does not.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from core.comparison.schools import Verdict
+from core.document.readings import held_of
+from core.knowledge import knowledge
+
+DEFAULT = "loss-25"
+
+
+def lost_percent(document: Mapping[str, Any]) -> dict[int, float]:
+    """What each cylinder lost in the last test that read it. [%]"""
+    lost = {}
+    for test in document.get("tests", {}).get("leakdown", []):
+        for item in test.get("readings", []):
+            both = held_of(test, item)
+            if both and both[0] > 0:
+                lost[item["cylinder"]] = max(100 * (1 - both[1] / both[0]), 0.0)
+    return lost
+
+
+def leakdown_verdicts(lost: Mapping[int, float]) -> list[Verdict]:
+    """Run every school on the readings, the default first.
+
+    Parameters
+    ----------
+    lost : mapping of cylinder to share lost
+        [%]
+    """
+    return [_judged(school, lost) for school in knowledge().pressure["leakdown_school"]]
+
+
+def _judged(school: Mapping[str, Any], lost: Mapping[int, float]) -> Verdict:
+    rule, label = school["id"], school["label"]
+    if len(lost) < (2 if "spread" in school else 1):
+        return Verdict(rule, label, "cannot-say", (), "needs more readings")
+    limit = school["most"] if "most" in school else min(lost.values()) + school["spread"]
+    failing = tuple(sorted(number for number, share in lost.items() if share > limit))
+    detail = (
+        f"{min(lost.values()):.0f} to {max(lost.values()):.0f} % lost; the limit is {limit:.0f} %"
+    )
+    return Verdict(rule, label, "fail" if failing else "pass", failing, detail)

@@ -1,0 +1,184 @@
+"""One engine's inspections beside each other: gaps that grow, pressures that drift, faults that
+come and go.
+
+A gap's growth is a straight line over the distance on the same plugs: a set ends where the distance
+on it falls back. With two readings the line's uncertainty is the gauge's own; with more, theirs.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from scipy.stats import t as student
+
+from core.document.readings import final_of
+from core.knowledge import knowledge
+from core.quantities import Dimension, Quantity, length_mm, pressure_pa
+
+GAUGE_SD_MM = 0.02  # One standard deviation of a gap read by blade; from memory.
+LEAST_KM = 500.0  # Under it a growth is lost in the reading.
+NINE_IN_TEN = 0.95  # One-sided, so that the interval holds nine in ten.
+
+
+@dataclass(frozen=True)
+class Visit:
+    """One inspection of the engine, in the order of their dates."""
+
+    date: str
+    document: Mapping[str, Any]
+    assessment: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class GapGrowth:
+    """How one cylinder's gap grows on the plugs that are in it.
+
+    Attributes
+    ----------
+    per_1000_km : float
+        [mm]
+    limit_km : float or None
+        Distance on the plugs at which the specified limit is reached; None without growth or limit.
+    soonest_km, latest_km : float or None
+        Between them it lies nine times in ten; `latest_km` is None if it may never be reached.
+    """
+
+    cylinder: int
+    readings: int
+    per_1000_km: float
+    limit_km: float | None
+    soonest_km: float | None
+    latest_km: float | None
+
+
+def gap_growth(visits: Sequence[Visit]) -> list[GapGrowth]:
+    """The growth of every gap that was read at least twice on the same plugs."""
+    if not visits:
+        return []
+    newest = visits[-1].document
+    limit = newest["engine"].get("specification", {}).get("gap_max")
+    found = []
+    for number in range(1, newest["engine"]["cylinders"] + 1):
+        points = _same_plugs(visits, number)
+        if len(points) > 1 and points[-1][0] - points[0][0] >= LEAST_KM:
+            found.append(_growth(number, points, length_mm(limit) if limit else None))
+    return found
+
+
+def _same_plugs(visits: Sequence[Visit], number: int) -> list[tuple[float, float]]:
+    """Distance [km] and gap [mm] of the readings since the plug was last renewed."""
+    points: list[tuple[float, float]] = []
+    for visit in visits:
+        record: Mapping[str, Any] = next(
+            (one for one in visit.document.get("cylinders", []) if one["number"] == number), {}
+        )
+        plug = record.get("plug", {})
+        run = plug.get("distance") or visit.document.get("inspection", {}).get("plug_distance")
+        if not run or run["unit"] == "h" or "gap" not in plug:
+            continue
+        km = Quantity.read(run, Dimension.DISTANCE).si
+        if points and km < points[-1][0]:
+            points = []
+        points.append((km, length_mm(plug["gap"])))
+    return points
+
+
+def _growth(number: int, points: list[tuple[float, float]], limit: float | None) -> GapGrowth:
+    """A line by least squares; its slope's scatter from the gauge, or from the readings if more."""
+    km, gap = np.array(points).T
+    centred = km - km.mean()
+    spread = float((centred**2).sum())
+    slope = float((centred * gap).sum() / spread)
+    off = gap - gap.mean() - slope * centred
+    free = len(points) - 2
+    sd = GAUGE_SD_MM
+    if free > 0:
+        sd = max(sd, float(np.sqrt((off**2).sum() / free)))
+    reach = float(student.ppf(NINE_IN_TEN, free)) if free > 2 else 1.645
+    slack = reach * sd / np.sqrt(spread)
+    reached = [
+        _reached(limit, gap.mean(), km.mean(), one) for one in (slope, slope + slack, slope - slack)
+    ]
+    return GapGrowth(number, len(points), round(1000 * slope, 4), *reached)
+
+
+def _reached(limit: float | None, gap: float, km: float, slope: float) -> float | None:
+    if limit is None or slope <= 0:
+        return None
+    return round(max(km + (limit - gap) / slope, 0.0), -2)
+
+
+@dataclass(frozen=True)
+class KeptSet:
+    """Plugs that came out and were put away under a label.
+
+    Attributes
+    ----------
+    visit : int
+        Its place among the visits.
+    plugs : tuple of mapping
+        Records of cylinders, as the document has them, with what the plug showed.
+    """
+
+    visit: int
+    label: str
+    where: str
+    plugs: tuple[Mapping[str, Any], ...]
+
+
+def kept_sets(visits: Sequence[Visit]) -> list[KeptSet]:
+    """The sets that were put away, the oldest first; empty ones are none."""
+    found = []
+    for at, visit in enumerate(visits):
+        kept = visit.document.get("refit", {}).get("kept", {})
+        plugs = tuple(one for one in visit.document.get("cylinders", []) if one.get("plug"))
+        if kept.get("label") and plugs:
+            found.append(KeptSet(at, kept["label"], kept.get("where", ""), plugs))
+    return found
+
+
+def compression_drift(visits: Sequence[Visit]) -> dict[int, float]:
+    """Change of each cylinder's last dry reading since the first visit that has one. [-]"""
+    seen: dict[int, list[float]] = {}
+    for visit in visits:
+        for number, pressure in _dry(visit.document).items():
+            seen.setdefault(number, []).append(pressure)
+    return {
+        number: round(values[-1] / values[0] - 1, 4)
+        for number, values in sorted(seen.items())
+        if len(values) > 1 and values[0] > 0
+    }
+
+
+def _dry(document: Mapping[str, Any]) -> dict[int, float]:
+    found = {}
+    for test in document.get("tests", {}).get("compression", []):
+        for item in test.get("readings", []):
+            final = final_of(item)
+            if test["kind"] == "dry" and final:
+                found[item["cylinder"]] = pressure_pa(final)
+    return found
+
+
+def faults_between(before: Visit, after: Visit) -> dict[str, list[tuple[int, str]]]:
+    """What is suspected now and was not, and the other way about, by cylinder."""
+    then, now = set(_suspected(before)), set(_suspected(after))
+    looked = {one["number"] for one in after.assessment["cylinders"] if one["grade"] != "U"}
+    return {
+        "appeared": sorted(now - then),
+        "gone": sorted(one for one in then - now if one[0] in looked),
+    }
+
+
+def _suspected(visit: Visit) -> Iterator[tuple[int, str]]:
+    least = knowledge().suspected_from
+    for one in visit.assessment["cylinders"]:
+        for fault in one["faults"]:
+            if fault["probability"] >= least:
+                yield one["number"], fault["fault"]
+    for pair in visit.assessment["pairs"]:
+        if pair["probability"] >= least:
+            yield pair["cylinders"][0], pair["fault"]

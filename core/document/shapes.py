@@ -1,0 +1,79 @@
+"""The shapes that a contract is made of: quantities, words of a list, groups, lists with identity.
+
+`x-key` on a list names the field that identifies its items: the log of observations
+addresses them by it, and so does the pointer that a person sees on the screen.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from core.quantities import UNITS, Dimension
+
+MOST_CYLINDERS = 24
+MOST_TEXT = 10_000
+
+Schema = dict[str, Any]
+
+
+def quantity(*dimensions: Dimension) -> Schema:
+    """`{"value": 0.9, "unit": "mm"}` in a unit of one of the dimensions."""
+    units = [unit for dimension in dimensions for unit in UNITS[dimension]]
+    return {
+        "type": "object",
+        "properties": {"value": {"type": "number"}, "unit": {"enum": units}},
+        "required": ["value", "unit"],
+        "additionalProperties": False,
+        "x-dimension": [str(dimension) for dimension in dimensions],
+    }
+
+
+def choice(values: tuple[str, ...]) -> Schema:
+    return {"enum": list(values)}
+
+
+def several(values: tuple[str, ...]) -> Schema:
+    return {"type": "array", "items": choice(values), "uniqueItems": True}
+
+
+def record(properties: dict[str, Schema], required: tuple[str, ...] = ()) -> Schema:
+    return {
+        "type": "object",
+        "properties": properties,
+        "required": list(required),
+        "additionalProperties": False,
+    }
+
+
+def keyed(key: str, properties: dict[str, Schema], required: tuple[str, ...] = ()) -> Schema:
+    """A list whose items are told apart by one of their fields."""
+    needed = tuple(dict.fromkeys((key, *required))) if key != "id" else required
+    return {"type": "array", "items": record(properties, needed), "x-key": key}
+
+
+TEXT: Schema = {"type": "string", "maxLength": MOST_TEXT}
+NAME: Schema = {"type": "string", "minLength": 1, "maxLength": 100}
+ITEM_ID: Schema = {"type": "string", "pattern": "^[A-Za-z0-9_-]{1,64}$"}
+NUMBER: Schema = {"type": "number"}
+FLAG: Schema = {"type": "boolean"}
+CYLINDER: Schema = {"type": "integer", "minimum": 1, "maximum": MOST_CYLINDERS}
+CYLINDERS: Schema = {"type": "array", "items": CYLINDER, "uniqueItems": True}
+PHOTOS: Schema = {
+    "type": "array",
+    "items": {"type": "string", "pattern": "^sha256:[0-9a-f]{64}$"},
+    "uniqueItems": True,
+}
+COUNT: Schema = {"type": "integer", "minimum": 0}
+
+PRESSURE = quantity(Dimension.PRESSURE)
+LENGTH = quantity(Dimension.LENGTH)
+TORQUE = quantity(Dimension.TORQUE)
+DISTANCE = quantity(Dimension.DISTANCE)
+VOLUME = quantity(Dimension.VOLUME)
+TEMPERATURE = quantity(Dimension.TEMPERATURE)
+PERCENT: Schema = {"type": "number", "minimum": 0, "maximum": 100}
+
+
+def by_cylinder(properties: dict[str, Schema]) -> Schema:
+    """A test that says one thing of each cylinder."""
+    return keyed("cylinder", {"cylinder": CYLINDER, **properties})

@@ -1,0 +1,1 @@
+"""What a shop learns from how its engines turned out."""

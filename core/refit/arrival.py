@@ -1,0 +1,102 @@
+"""What a new plug shows before it goes in, against the old one and the specification."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from core.knowledge import knowledge
+from core.plugs.gap import Window
+from core.quantities import length_mm
+
+LOOKED_AT = {
+    "ground_electrode": "ground electrode",
+    "ceramic": "ceramic",
+    "markings": "markings",
+    "arrived_gap": "gap as arrived",
+}
+WORDS = {
+    ("ground_electrode", "bent"): "ground electrode bent: it was dropped, or set by its maker?",
+    ("ground_electrode", "peened"): "ground electrode peened: something struck it, send it back",
+    ("ceramic", "cracked"): "ceramic cracked: a hairline shorts to ground, even on a new plug",
+    ("ceramic", "loose"): "ceramic loose in the shell: it leaks and overheats",
+    ("markings", "missing"): "markings that should be there are missing: a counterfeit?",
+    ("markings", "doubtful"): "markings are doubtful: a counterfeit? Compare with one of the trade",
+}
+REFUSING = {("ceramic", "cracked"), ("ceramic", "loose"), ("ground_electrode", "peened")}
+
+
+@dataclass(frozen=True)
+class Remark:
+    """Something about a new plug; `refuse` where it should not go in."""
+
+    code: str
+    text: str
+    refuse: bool = False
+
+
+def remarks(
+    new: Mapping[str, Any],
+    old: Mapping[str, Any],
+    specification: Mapping[str, Any],
+    window: Window | None,
+) -> Iterator[Remark]:
+    """What to say of a new plug.
+
+    Parameters
+    ----------
+    new, old : mapping
+        The plug that goes in and the one that came out, as recorded.
+    specification : mapping
+        The engine's.
+    window : Window or None
+        The gaps that the maker allows.
+    """
+    for field in ("ground_electrode", "ceramic", "markings"):
+        said = (field, new.get(field, ""))
+        if said in WORDS:
+            yield Remark(field, WORDS[said], said in REFUSING)
+    yield from _shape(new, old, specification)
+    part, wanted = new.get("part"), specification.get("plug_part")
+    if part and wanted and _plain(part) != _plain(wanted):
+        yield Remark("part", f"{part}; the specification says {wanted}")
+    elif part and not wanted and old.get("part") and _plain(part) != _plain(old["part"]):
+        yield Remark("part", f"{part}; the old one is {old['part']}, which may have been wrong too")
+    if window and "arrived_gap" in new:
+        gap, aim = length_mm(new["arrived_gap"]), window.aim_mm()
+        off = abs(gap / aim - 1)
+        if off >= knowledge().bench["arrival"]["quarter_off"]:
+            yield Remark("arrived-gap", f"arrived {off:.0%} off: pre-set is not set")
+
+
+def _shape(
+    new: Mapping[str, Any], old: Mapping[str, Any], specification: Mapping[str, Any]
+) -> Iterator[Remark]:
+    """Seat, thread and reach: a plug that differs in one of them does not go in."""
+    for field, name in (("seat", "seat"), ("thread_mm", "thread")):
+        for other, whose in ((specification, "the specification"), (old, "the old plug")):
+            if field in new and field in other and new[field] != other[field]:
+                yield Remark(field, f"{name} {new[field]}; {whose} has {other[field]}", refuse=True)
+                break
+    within = knowledge().bench["arrival"]["reach_within_mm"]
+    for field, name in (("reach", "reach"), ("thread_length", "thread length")):
+        for other, whose in ((specification, "specified"), (old, "on the old plug")):
+            if field not in new or field not in other:
+                continue
+            more = length_mm(new[field]) - length_mm(other[field])
+            if abs(more) > within:
+                risk = (
+                    "it may meet the piston, and its bare thread gathers carbon"
+                    if more > 0
+                    else "it fires from a hole, and carbon fills the thread below it"
+                )
+                side = "longer" if more > 0 else "shorter"
+                yield Remark(
+                    field, f"{name} {abs(more):.2g} mm {side} than {whose}: {risk}", refuse=True
+                )
+                break
+
+
+def _plain(part: str) -> str:
+    return "".join(part.split()).casefold()

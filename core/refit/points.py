@@ -1,0 +1,174 @@
+"""Breaker points on the way back: gap first, then timing; a later gap undoes the timing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from core.errors import OutOfRange
+from core.knowledge import knowledge
+from core.quantities import Dimension, Quantity, from_si, length_mm
+from core.tuning.points import FAR, Cam, advance_change_deg, arc_m
+
+NOTICED_DEG = 0.5  # A strobe or lamp tells half a degree apart; common practice.
+
+
+@dataclass(frozen=True)
+class PointsState:
+    """How far the points are set.
+
+    Attributes
+    ----------
+    gap_mm, dwell_deg : float or None
+        As it was measured, or computed from the other; `computed` names which.
+    undone_deg : float or None
+        How far the timing moved since it was set; None where it was not set. [crank deg]
+    care : tuple of str
+        What the distance on the points asks for, or when it will.
+    """
+
+    basis: str
+    gap_mm: float | None
+    dwell_deg: float | None
+    computed: str
+    within: bool | None
+    undone_deg: float | None
+    timing_undone: bool
+    text: str
+    care: tuple[str, ...] = ()
+
+
+def has_points(document: Mapping[str, Any]) -> bool:
+    """Whether this engine has breaker points."""
+    trigger = document["engine"].get("trigger")
+    return trigger == "points" or (trigger is None and "points" in document.get("distributor", {}))
+
+
+def cam_of(document: Mapping[str, Any]) -> tuple[Cam, str, float]:
+    """The cam through the maker's pair; its basis in words; the pair's gap. [mm]"""
+    engine = document["engine"]
+    specification = engine.get("specification", {})
+    lobes = specification.get("cam_lobes", engine["cylinders"])
+    gaps = [length_mm(specification[f"points_gap_{end}"]) for end in ("min", "max")
+            if f"points_gap_{end}" in specification]  # fmt: skip
+    dwells = [specification[f"dwell_{end}_deg"] for end in ("min", "max")
+              if f"dwell_{end}_deg" in specification]  # fmt: skip
+    usual = knowledge().bench["points"]
+    gap = sum(gaps) / len(gaps) if gaps else usual["gap_mm"]
+    dwell = sum(dwells) / len(dwells) if dwells else usual["dwell_share"] * 360 / lobes
+    basis = "the specified pair" if gaps and dwells else "a usual cam: no pair is specified"
+    return Cam.through(lobes, gap, dwell), basis, gap
+
+
+def timing_arc(document: Mapping[str, Any]) -> dict[str, Any] | None:
+    """The specified timing as a length along the rim of its pulley, in the pulley's unit."""
+    specification = document["engine"].get("specification", {})
+    pulley, timing = specification.get("pulley_diameter"), specification.get("timing_deg_btdc")
+    if pulley is None or timing is None:
+        return None
+    arc = from_si(arc_m(timing, length_mm(pulley) / 1e3), pulley["unit"], Dimension.LENGTH)
+    return {"value": float(f"{arc.value:.3g}"), "unit": arc.unit}
+
+
+def _care(document: Mapping[str, Any]) -> Iterator[str]:
+    """Rubbing block and distributor by the distance that they have run."""
+    run = document.get("distributor", {}).get("points_distance")
+    for care in knowledge().bench["points_care"]:
+        if run is None or run["unit"] == "h":
+            yield care["text"]
+            continue
+        left = care["km"] - Quantity.read(run, Dimension.DISTANCE).si
+        due = f"in {left:,.0f} km" if left > 0 else f"due since {-left:,.0f} km"
+        yield f"{care['text']} That is {due}."
+
+
+def points_state(document: Mapping[str, Any]) -> PointsState | None:
+    """What is set, what follows from it, and whether the timing still stands."""
+    if not has_points(document):
+        return None
+    given = document.get("refit", {}).get("points", {})
+    try:
+        cam, basis, pair_mm = cam_of(document)
+        gap, dwell, computed = _both(cam, given.get("gap"), given.get("dwell_deg"))
+        undone = _undone(cam, given, document["engine"]["cycle"])
+    except OutOfRange as refused:
+        text = f"cannot be worked out: {refused.path} should be {refused.expected}"
+        return PointsState("", None, None, "", None, None, timing_undone=False, text=text)
+    timed = "timing_deg_btdc" in given
+    before_gap = timed and gap is not None and not given.keys() & {"timing_gap", "timing_dwell_deg"}
+    moved = before_gap or (undone is not None and abs(undone) >= NOTICED_DEG)
+    far = gap is not None and not 1 / FAR <= gap / pair_mm <= FAR
+    return PointsState(
+        basis + (", and far from it: take this as a direction" if far else ""),
+        gap,
+        dwell,
+        computed,
+        _within(document, gap, dwell),
+        undone,
+        timing_undone=moved,
+        text=_told(gap, undone, timed=timed, moved=moved),
+        care=tuple(_care(document)),
+    )
+
+
+def _undone(cam: Cam, given: Mapping[str, Any], cycle: str) -> float | None:
+    """How far the spark moved since the timing was set. [crank deg]
+
+    Like is compared with like, dwell with dwell or gap with gap: a meter held to points that were
+    set by feeler shows the model's error, no change.
+    """
+    if "timing_deg_btdc" not in given:
+        return None
+    if "dwell_deg" in given and "timing_dwell_deg" in given:
+        now, then = given["dwell_deg"], given["timing_dwell_deg"]
+    elif "gap" in given and "timing_gap" in given:
+        now, then = (cam.dwell_deg(length_mm(given[name])) for name in ("gap", "timing_gap"))
+    else:
+        return None
+    return round(advance_change_deg(then, now, 1.0 if cycle == "two-stroke" else 2.0), 1)
+
+
+def _both(
+    cam: Cam, gap: Mapping[str, Any] | None, dwell: float | None
+) -> tuple[float | None, float | None, str]:
+    """Gap and dwell, one computed where only the other was measured; the meter goes first."""
+    if dwell is not None:
+        own = length_mm(dict(gap)) if gap else cam.gap_mm(dwell)
+        return own, dwell, "" if gap else "gap"
+    if gap is not None:
+        own = length_mm(dict(gap))
+        return own, cam.dwell_deg(own), "dwell"
+    return None, None, ""
+
+
+def _within(document: Mapping[str, Any], gap: float | None, dwell: float | None) -> bool | None:
+    """Whether what was set lies in the specification, as far as it says anything."""
+    specification = document["engine"].get("specification", {})
+    said = []
+    for value, low, high in (
+        (gap, "points_gap_min", "points_gap_max"),
+        (dwell, "dwell_min_deg", "dwell_max_deg"),
+    ):
+        ends = [specification[end] for end in (low, high) if end in specification]
+        if value is None or len(ends) < 2:
+            continue
+        bounds = [length_mm(end) if isinstance(end, dict) else end for end in ends]
+        said.append(bounds[0] - 1e-6 <= value <= bounds[1] + 1e-6)
+    return all(said) if said else None
+
+
+def _told(gap: float | None, undone: float | None, *, timed: bool, moved: bool) -> str:
+    if gap is None:
+        return "Gap first: it moves the timing."
+    if not timed:
+        return "Gap is set; now the timing."
+    if moved and undone is None:
+        return "The timing was set before the gap, which moves it. Set the timing again."
+    if moved and undone is not None:
+        side = "earlier" if undone > 0 else "later"
+        return (
+            f"The gap was changed after the timing was set: the spark comes about "
+            f"{abs(undone):.1f} crank degrees {side}. Set the timing again."
+        )
+    return "Gap, then timing: both stand."

@@ -1,0 +1,183 @@
+"""The sheet of a refit: everything that its screen and its page of the report show."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import asdict
+from typing import Any
+
+from core.caution import Caution
+from core.document.limits import still_to_torque
+from core.errors import OutOfRange
+from core.knowledge import knowledge
+from core.plugs.breakdown import breakdown_v
+from core.plugs.torque import LUBRICATED
+from core.quantities import Dimension, from_si
+from core.refit.fitting import (
+    FINE_WIRE,
+    Fitting,
+    aim_mm,
+    aim_shown,
+    caution_text,
+    fittings,
+    thread_school,
+)
+from core.refit.points import has_points, points_state, timing_arc
+from core.refit.proof import before_and_after, proof_slips, still_open
+
+FIGURES = {
+    "gap_min": "the gap",
+    "torque_new": "the torque for a new plug",
+    "torque_reused": "the torque for a reused plug",
+    "reach": "the reach",
+    "points_gap_min": "the points gap",
+    "dwell_min_deg": "the dwell",
+    "timing_deg_btdc": "the timing",
+    "premix_ratio": "the premix ratio",
+}
+WORN = 1.5  # How much wider a worn gap is taken to be where the voltage is shown; an assumption.
+
+
+def refit_sheet(document: Mapping[str, Any]) -> dict[str, Any]:
+    """The refit of one inspection.
+
+    Parameters
+    ----------
+    document : mapping
+        A checked document; it is not changed.
+
+    Returns
+    -------
+    dict
+        `aim` (the gap to set), `cylinders` (see `Fitting`), `missing` (those not fitted and
+        torqued), `unverified` figures, `steps`, `cautions`, `points` and `points_steps` where the
+        engine has them, `volts` (what its gap wants), `before_after`, `open` (what the proof
+        lacks).
+    """
+    made, aim = fittings(document), aim_shown(document)
+    state = points_state(document)
+    return {
+        "aim": aim,
+        "cylinders": [_cylinder(one, aim) for one in made],
+        "missing": still_to_torque(document),
+        "unverified": list(_unverified(document)),
+        "steps": _steps(document),
+        "cautions": list(_cautions(made, document)),
+        "points": {**asdict(state), "arc": timing_arc(document)} if state else None,
+        "points_steps": [one["text"] for one in knowledge().bench["points_step"]] if state else [],
+        "volts": _volts(document),
+        "before_after": [asdict(one) for one in before_and_after(document)],
+        "open": still_open(document),
+    }
+
+
+def refit_cautions(document: Mapping[str, Any]) -> Iterator[Caution]:
+    """Slips of a refit, among the warnings on the record."""
+    yield from proof_slips(document)
+    if "refit" not in document:
+        return
+    for one in fittings(document):
+        yield from one.cautions
+    state = points_state(document)
+    if state and state.timing_undone:
+        yield Caution("timing-undone", "/refit/points/timing_deg_btdc", state.text)
+
+
+def _cylinder(one: Fitting, aim: Mapping[str, Any] | None) -> dict[str, Any]:
+    shown: dict[str, Any] = {
+        "cylinder": one.cylinder,
+        "remarks": [asdict(remark) for remark in one.remarks],
+        "unseen": list(one.unseen),
+        "gap": one.gap,
+        "gap_text": one.gap_text,
+        "change": _change(one.change_mm, aim),
+        "setting": None,
+        "turn_deg": list(one.turn_deg),
+        "hints": [asdict(hint) for hint in one.hints],
+        "slips": [{"path": caution.path, "text": caution.text} for caution in one.cautions],
+        "stage": one.stage,
+        "fitted": one.fitted,
+        "torqued": one.torqued,
+    }
+    if one.setting:
+        shown["setting"] = {"value": one.setting.shown.value, "unit": one.setting.shown.unit}
+    return shown
+
+
+def _change(change_mm: float | None, aim: Mapping[str, Any] | None) -> str:
+    """Open or close, by how much, in the specification's unit."""
+    if change_mm is None or aim is None:
+        return ""
+    if change_mm == 0:
+        return "as aimed at"
+    by = from_si(abs(change_mm) / 1e3, aim["unit"], Dimension.LENGTH)
+    return f"{'open' if change_mm > 0 else 'close'} by {by.value:.2g} {by.unit}"
+
+
+def _steps(document: Mapping[str, Any]) -> list[dict[str, str]]:
+    refit, work = document.get("refit", {}), document.get("work", {})
+    done = {one["id"]: one.get("state", "open") for one in refit.get("steps", [])}
+    off = [one.get("what", "") for one in work.get("removed", []) if not one.get("back")]
+    steps = []
+    for step in knowledge().bench["fit_step"]:
+        why = step["note"]
+        if step["id"] == "log-back" and off:
+            why = f"still off by the log: {', '.join(off)}"
+        state = done.get(step["id"], "open")
+        steps.append({"id": step["id"], "title": step["text"], "why": why, "state": state})
+    return steps
+
+
+def _unverified(document: Mapping[str, Any]) -> Iterator[str]:
+    """Figures that this refit goes by and that nobody has from the maker."""
+    specification = document["engine"].get("specification", {})
+    sources = specification.get("sources", {})
+    for field, name in FIGURES.items():
+        if field in specification and sources.get(field) in ("advice", "guess"):
+            yield f"{name} is {sources[field]}, not the maker's"
+
+
+def _cautions(made: list[Fitting], document: Mapping[str, Any]) -> Iterator[str]:
+    """What to mind at this refit, the most urgent first."""
+    refit = document.get("refit", {})
+    specification = document["engine"].get("specification", {})
+    hand = [str(one.cylinder) for one in made if one.fitted and not one.torqued]
+    if hand:
+        yield f"Cylinder {', '.join(hand)}: {caution_text('hand-tight')}"
+    iron = specification.get("head") == "iron"
+    if refit.get("engine_temperature") in ("warm", "hot") and not iron:
+        yield caution_text("hot-head")
+    kinds = {one.get("plug", {}).get("electrode") for one in refit.get("cylinders", [])}
+    if (kinds | {specification.get("electrode")}) & set(FINE_WIRE):
+        yield caution_text("fine-wire")
+    greased = [
+        str(one["cylinder"])
+        for one in refit.get("cylinders", [])
+        if one.get("threads") in LUBRICATED and not one.get("torqued")
+    ]
+    if greased:
+        school = caution_text(thread_school(document))
+        yield f"Cylinder {', '.join(greased)}, lubricant on the threads: {school}"
+
+
+def _volts(document: Mapping[str, Any]) -> dict[str, Any] | None:
+    """What the gap aimed at wants, new and worn, at light and at full load, beside the coil."""
+    aim = aim_mm(document)
+    if aim is None:
+        return None
+    known = knowledge().bench
+    firing, gap = known["firing"], aim / 1e3
+    coil = known["coils"]["points" if has_points(document) else "electronic"]["kilovolts"]
+
+    def wants(gap_m: float, load: str) -> float:
+        pressure = firing[f"{load}_bar"] * 1e5
+        return round(breakdown_v(gap_m, pressure, firing["temperature_k"]) / 1e3, 1)
+
+    try:
+        rows = [
+            {"gap": name, "light": wants(one, "light"), "full": wants(one, "full")}
+            for name, one in (("as set", gap), ("half as wide again, worn", gap * WORN))
+        ]
+    except OutOfRange:  # No gap of a plug: the slip is said elsewhere.
+        return None
+    return {"coil_kv": coil, "rows": rows}

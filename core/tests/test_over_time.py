@@ -1,0 +1,91 @@
+"""Growth, drift and faults over an engine's inspections, against lines worked by hand."""
+
+from django.test import SimpleTestCase
+from scipy.stats import linregress
+
+from core.comparison.over_time import (
+    Visit,
+    compression_drift,
+    faults_between,
+    gap_growth,
+    kept_sets,
+)
+from core.diagnosis import assess
+from core.document import check_document
+from core.tests.documents import compression, document, quantity
+
+
+def visit(date, km, gaps=(), values=(), limit=1.3, unit="km"):
+    made = document(4, specification={"gap_max": quantity(limit, "mm")})
+    made["inspection"] = {"plug_distance": quantity(km, unit)}
+    made["cylinders"] = [
+        {"number": n, "plug": {"gap": quantity(gap, "mm")}} for n, gap in enumerate(gaps, start=1)
+    ]
+    if values:
+        made["tests"] = {"compression": [compression(list(values))]}
+    checked = check_document(made)
+    return Visit(date, checked, assess(checked, explain=False, advise=False))
+
+
+class KeptSetTests(SimpleTestCase):
+    def test_sets_put_away_are_found_in_order_and_empty_ones_are_none(self):
+        visits = [visit("2024", 9e3, [1.0]), visit("2025", 1e3), visit("2026", 8e3, [1.1])]
+        for one, label in zip(visits, ("first set", "nothing read", "second set"), strict=True):
+            one.document["refit"] = {"kept": {"label": label, "where": "tin 3"}}
+        found = kept_sets(visits)
+        self.assertEqual([one.label for one in found], ["first set", "second set"])
+        self.assertEqual(found[1].plugs[0]["plug"]["gap"], quantity(1.1, "mm"))
+
+
+class GapTests(SimpleTestCase):
+    def test_two_readings_make_a_line_to_the_limit(self):
+        found = gap_growth([visit("2025", 10_000, [1.0]), visit("2026", 30_000, [1.1])])
+        # 0.1 mm in 20,000 km: 0.005 mm in a thousand; 0.2 mm more takes 40,000 km.
+        self.assertEqual([one.cylinder for one in found], [1])
+        self.assertAlmostEqual(found[0].per_1000_km, 0.005)
+        self.assertAlmostEqual(found[0].limit_km, 70_000, delta=100)
+        self.assertLess(found[0].soonest_km, found[0].limit_km)
+        self.assertGreater(found[0].latest_km, found[0].limit_km)
+
+    def test_more_readings_agree_with_a_reference_library(self):
+        km, gaps = [5e3, 12e3, 20e3, 31e3, 40e3], [1.02, 1.03, 1.10, 1.13, 1.21]
+        visits = [
+            visit(str(n), at, [gap]) for n, (at, gap) in enumerate(zip(km, gaps, strict=True))
+        ]
+        line = linregress(km, gaps)
+        found = gap_growth(visits)[0]
+        self.assertAlmostEqual(found.per_1000_km, 1000 * line.slope, places=4)
+        self.assertAlmostEqual(found.limit_km, (1.3 - line.intercept) / line.slope, delta=100)
+
+    def test_new_plugs_begin_a_new_line(self):
+        old = [visit("2023", 20_000, [1.0]), visit("2024", 60_000, [1.25])]
+        self.assertEqual(len(gap_growth(old)), 1)
+        self.assertEqual(gap_growth([*old, visit("2025", 1_000, [1.0])]), [])
+
+    def test_a_gap_that_does_not_grow_reaches_no_limit(self):
+        found = gap_growth([visit("2025", 10_000, [1.1]), visit("2026", 30_000, [1.1])])[0]
+        self.assertIsNone(found.limit_km)
+        self.assertIsNone(found.latest_km)
+        self.assertIsNotNone(found.soonest_km)
+
+    def test_running_hours_are_no_distance(self):
+        found = gap_growth(
+            [visit("2025", 100, [1.0], unit="h"), visit("2026", 900, [1.1], unit="h")]
+        )
+        self.assertEqual(found, [])
+
+
+class DriftTests(SimpleTestCase):
+    def test_each_cylinder_against_its_own_past(self):
+        before = visit("2025", 1, values=[150, 150, 150, 150])
+        after = visit("2026", 2, values=[147, 150, 90, 150])
+        self.assertEqual(compression_drift([before, after]), {1: -0.02, 2: 0.0, 3: -0.4, 4: 0.0})
+
+    def test_faults_appear_and_go_and_what_was_not_looked_at_is_not_cured(self):
+        good = visit("2025", 1, values=[150, 151, 150, 149])
+        bad = visit("2026", 2, values=[150, 151, 75, 149])
+        unseen = visit("2027", 3)
+        came = faults_between(good, bad)
+        self.assertEqual({number for number, _ in came["appeared"]}, {3})
+        self.assertEqual({number for number, _ in faults_between(bad, good)["gone"]}, {3})
+        self.assertEqual(faults_between(bad, unseen)["gone"], [])

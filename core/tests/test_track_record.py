@@ -1,0 +1,98 @@
+"""Predictions against outcomes that are known."""
+
+import numpy as np
+from django.test import SimpleTestCase
+
+from core.diagnosis import assess
+from core.document import check_document
+from core.learning.track_record import Scored, scored, track_record
+from core.simulation import draw_truth, record
+from core.tests.documents import compression, document
+
+
+def claim(*pairs, hit=True, guess=None):
+    return Scored(1, "x", 0.5, ("x",), hit, hit, guess, pairs, ())
+
+
+class ScoreTests(SimpleTestCase):
+    def said(self, outcome, guess=None):
+        made = document(4)
+        made["tests"] = {"compression": [compression([150, 151, 75, 149])]}
+        made["outcome"] = {"cylinders": outcome}
+        if guess:
+            made["work"] = {"first_guess": guess}
+        checked = check_document(made)
+        return scored(checked, assess(checked, advise=False))
+
+    def test_only_known_outcomes_count(self):
+        self.assertEqual(self.said([{"cylinder": 3, "note": "not apart yet"}]), [])
+        one = self.said([{"cylinder": 1, "nothing": True}])[0]
+        self.assertEqual((one.cylinder, one.hit, one.found), (1, True, ()))
+
+    def test_a_right_and_a_wrong_guess(self):
+        first = self.said([{"cylinder": 3, "found": ["plug-worn"]}])[0]
+        self.assertFalse(first.hit)
+        self.assertTrue(any("compression" in finding for finding in first.misled))
+        right = self.said([{"cylinder": 3, "found": [first.guess]}])[0]
+        self.assertTrue(right.hit)
+        self.assertEqual(right.misled, ())
+
+    def test_one_of_these_is_one_claim(self):
+        both = ["intake-valve-sealing", "exhaust-valve-sealing"]
+        apart = self.said([{"cylinder": 3, "found": both}])[0]
+        one = self.said([{"cylinder": 3, "found": both, "one_of": True}])[0]
+        self.assertEqual(len(one.claims), len(apart.claims) - 1)
+        self.assertEqual(sum(held for _, held in one.claims), 1)
+
+    def test_the_inspectors_own_guess(self):
+        found = [{"cylinder": 3, "found": ["exhaust-valve-sealing"]}]
+        for guess, right in (
+            ({"cylinders": [3]}, True),
+            ({"cylinders": [3], "fault": "exhaust-valve-sealing"}, True),
+            ({"cylinders": [3], "fault": "plug-worn"}, False),
+            ({"cylinders": [2]}, False),
+            (None, None),
+        ):
+            with self.subTest(guess=guess):
+                self.assertEqual(self.said(found, guess)[0].inspector_hit, right)
+
+
+class RecordTests(SimpleTestCase):
+    # Published: G. W. Brier (1950), the score's definition, worked by hand:
+    # ((0.8-1)^2 + (0.2-0)^2 + (0.6-0)^2) / 3 = 0.1467.
+    def test_brier_by_hand(self):
+        made = track_record([claim((0.8, True), (0.2, False)), claim((0.6, False), hit=False)])
+        self.assertEqual(made["brier"], 0.1467)
+        self.assertEqual((made["cylinders"], made["hits"]), (2, 1))
+        top = made["calibration"][-1]
+        self.assertEqual((top["claims"], top["claimed"], top["held"]), (1, 0.8, 1.0))
+
+    def test_an_empty_shop_has_an_empty_record(self):
+        made = track_record([])
+        self.assertIsNone(made["brier"])
+        self.assertEqual(made["calibration"], [])
+
+    def test_on_simulated_engines_it_beats_the_base_rate(self):
+        random = np.random.default_rng(3)
+        cylinders = []
+        for _ in range(25):
+            truth = draw_truth(random)
+            made = record(truth, random)
+            made["outcome"] = {
+                "cylinders": [
+                    {"cylinder": number, "found": sorted(faults)} if faults
+                    else {"cylinder": number, "nothing": True}
+                    for number, faults in outcomes(truth).items()
+                ]
+            }  # fmt: skip
+            checked = check_document(made)
+            cylinders += scored(checked, assess(checked, explain=False, advise=False))
+        made = track_record(cylinders)
+        self.assertLess(made["brier"], made["brier_of_base_rate"])
+        self.assertGreater(made["hits"], made["cylinders"] / 2)
+
+
+def outcomes(truth):
+    """What the hidden truth would show once it came apart, by cylinder."""
+    told = truth.as_document()
+    return {one["number"]: set(one["faults"]) for one in told["cylinders"]}

@@ -1,0 +1,1 @@
+"""What is set beside the plugs: breaker points and timing, a two-stroke's mix."""

@@ -1,0 +1,1 @@
+"""Simulated instruments, stand-ins for outside devices: what they show, how it is streamed."""
