@@ -35,6 +35,7 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "django.contrib.postgres",
     "csp",
     "rest_framework",
     "drf_spectacular",
@@ -42,11 +43,13 @@ INSTALLED_APPS = [
     "server.engines",
     "server.inspections",
     "server.photos",
+    "server.reports",
     "server.demo",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -59,7 +62,7 @@ WSGI_APPLICATION = "server.wsgi.application"
 TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
-        "DIRS": [ROOT / "server" / "front" / "templates"],
+        "DIRS": [ROOT / "server" / app / "templates" for app in ("front", "reports")],
         "OPTIONS": {"context_processors": ["csp.context_processors.nonce"]},
     }
 ]
@@ -82,7 +85,7 @@ CONTENT_SECURITY_POLICY = {
         "style-src": [SELF, NONCE],
         "img-src": [SELF, "data:", "blob:"],
         "font-src": [SELF],
-        "connect-src": [SELF],
+        "connect-src": [SELF, "http://127.0.0.1:*"],  # Instruments on the same machine.
         "manifest-src": [SELF],
         "worker-src": [SELF],
         "form-action": [SELF],
@@ -94,7 +97,11 @@ SECURE_REFERRER_POLICY = "same-origin"
 
 STATIC_URL = "/static/"
 STATIC_ROOT = ROOT / "server" / "static_built"
-STATICFILES_DIRS = [BUILT_FRONT] if BUILT_FRONT.exists() else []
+REPORT_FONTS = ROOT / "server" / "reports" / "fonts"
+STATICFILES_DIRS = [
+    ("report-fonts", REPORT_FONTS),
+    *([BUILT_FRONT] if BUILT_FRONT.exists() else []),
+]
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},

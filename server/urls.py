@@ -2,30 +2,57 @@
 
 from django.urls import path, re_path
 
+from server.bench import views as bench
 from server.engines import views as engines
 from server.front.views import page, worker
-from server.inspections import traces
+from server.inspections import over_time, traces
 from server.inspections import views as inspections
+from server.learning import views as learning
 from server.photos import views as photos
+from server.reports import views as reports
+from server.shops import rules_views as rules
 from server.shops import views as shops
+
+ONE = "api/inspections/<uuid:inspection_id>"
 
 urlpatterns = [
     path("api/session", shops.SessionView.as_view()),
+    path("api/session/tools", bench.ToolsView.as_view()),
+    path("api/calculators", bench.CalculatorsView.as_view()),
+    path("api/calculators/<slug:name>", bench.CalculateView.as_view()),
+    path("api/people", shops.PeopleView.as_view()),
     path("api/vocabulary", engines.VocabularyView.as_view()),
     path("api/engine-presets", engines.PresetsView.as_view()),
     path("api/engine-plan", engines.PlanView.as_view()),
     path("api/engines", engines.EnginesView.as_view()),
     path("api/engines/<uuid:engine_id>", engines.EngineView.as_view()),
+    path("api/engines/<uuid:engine_id>/over-time", over_time.OverTimeView.as_view()),
     path("api/inspections", inspections.InspectionsView.as_view()),
     path("api/inspections/import", inspections.ImportView.as_view()),
-    path("api/inspections/<uuid:inspection_id>", inspections.InspectionView.as_view()),
-    path("api/inspections/<uuid:inspection_id>/document", inspections.DocumentView.as_view()),
-    path("api/inspections/<uuid:inspection_id>/trace", traces.TraceView.as_view()),
-    path("api/inspections/<uuid:inspection_id>/renumber", inspections.RenumberView.as_view()),
+    path(ONE, inspections.InspectionView.as_view()),
+    path(f"{ONE}/document", inspections.DocumentView.as_view()),
+    path(f"{ONE}/reasons", inspections.ReasonsView.as_view()),
+    path(f"{ONE}/trace", traces.TraceView.as_view()),
+    path(f"{ONE}/renumber", inspections.RenumberView.as_view()),
     path(
-        "api/inspections/<uuid:inspection_id>/observations",
+        f"{ONE}/observations",
         inspections.ObservationsView.as_view(),
     ),
+    path(f"{ONE}/handing-over", reports.HandingOverView.as_view()),
+    path(f"{ONE}/reopen", reports.ReopenView.as_view()),
+    path(f"{ONE}/report", reports.ReportView.as_view()),
+    path(f"{ONE}/signed", reports.SignedFileView.as_view()),
+    path(f"{ONE}/cylinders.csv", reports.TableView.as_view(kind="cylinders")),
+    path(f"{ONE}/readings.csv", reports.TableView.as_view(kind="readings")),
+    path(f"{ONE}/links", reports.LinksView.as_view()),
+    path(f"{ONE}/links/<uuid:link_id>", reports.LinkView.as_view()),
+    path("api/shop/rules", rules.RulesView.as_view()),
+    path("api/shop/rules/try", rules.TryRulesView.as_view()),
+    path("api/shop/record", learning.TrackRecordView.as_view()),
+    path("api/shop/record.csv", learning.TrackRecordTableView.as_view()),
+    path("api/shop/archive", reports.ShopArchiveView.as_view()),
+    path("r/<str:secret>", reports.shared),
+    path("r/<str:secret>/report.pdf", reports.shared, {"as_pdf": True}),
     path("api/photos", photos.PhotosView.as_view()),
     path("api/photos/<slug:sha256>", photos.PhotoView.as_view()),
     path("sw.js", worker),

@@ -25,6 +25,13 @@ class SessionScheme(OpenApiAuthenticationExtension):
         return {"type": "apiKey", "in": "cookie", "name": "sessionid"}
 
 
+class SignedIn(BasePermission):
+    """Anybody of a shop: for what changes nothing but a person's own things."""
+
+    def has_permission(self, request: Request, view: Any) -> bool:
+        return request.user is not None
+
+
 class ReadersReadWritersWrite(BasePermission):
     """Nobody without a session; viewers look, inspectors and owners write."""
 

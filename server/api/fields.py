@@ -8,7 +8,8 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from core.document import SCHEMA
-from core.document.schema import ENGINE
+from core.document.refit_schema import OWN_TOOLS
+from core.document.schema import ENGINE, HOUSE_RULES
 
 
 def _plain(schema: Any) -> Any:
@@ -34,6 +35,37 @@ class EngineField(serializers.JSONField):
     """The document's engine."""
 
 
+@extend_schema_field(_plain(HOUSE_RULES))
+class HouseRulesField(serializers.JSONField):
+    """The document's house rules."""
+
+
+@extend_schema_field(_plain(SCHEMA["properties"]["cylinders"]))
+class CylindersField(serializers.JSONField):
+    """Records of cylinders, as the document has them."""
+
+
+@extend_schema_field(_plain(OWN_TOOLS))
+class OwnToolsField(serializers.JSONField):
+    """The tools that a person owns, as the contract spells blades and a wrench."""
+
+
+@extend_schema_field({"type": "object", "additionalProperties": True})
+class FreeField(serializers.JSONField):
+    """An object whose shape is told beside it."""
+
+
 @extend_schema_field({"type": "object", "additionalProperties": True})
 class DraftField(serializers.JSONField):
     """An engine that is still being described."""
+
+
+@extend_schema_field(
+    {
+        "type": "object",
+        "properties": {"value": {"type": "number"}, "unit": {"type": "string"}},
+        "required": ["value", "unit"],
+    }
+)
+class QuantityField(serializers.JSONField):
+    """A number with its unit."""

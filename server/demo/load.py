@@ -10,6 +10,7 @@ from server.inspections.services import import_document
 from server.shops.models import Shop, User
 
 DOCUMENTS = Path(__file__).parent / "documents"
+BLADES_MM = (0.05, 0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
 PASSWORD = "launch-and-pump"
 PEOPLE = (
     ("signe@tarnel.example", "Signe Aldersund", User.Role.OWNER),
@@ -26,6 +27,11 @@ def load() -> Shop:
         User.objects.create_user(email, PASSWORD, name=name, role=role, shop=shop)
         for email, name, role in PEOPLE
     ]
+    people[0].tools = {
+        "blades": [{"value": thick, "unit": "mm"} for thick in BLADES_MM],
+        "wrench": {"unit": "N.m", "step": 1, "minimum": 5, "maximum": 50},
+    }
+    people[0].save(update_fields=["tools"])
     for path in sorted(DOCUMENTS.glob("*.json")):
         import_document(shop=shop, by=people[0], data=path.read_bytes())
     return shop

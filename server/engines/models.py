@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
+from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
 from server.shops.models import Shop, ShopQuerySet
@@ -20,13 +22,26 @@ class Engine(models.Model):
     title = models.CharField(max_length=200)
     identifier = models.CharField(max_length=200, blank=True)
     data = models.JSONField()
+    words = models.TextField(default="")
     created = models.DateTimeField(auto_now_add=True)
 
     objects = ShopQuerySet["Engine"].as_manager()
 
     class Meta:
         ordering = ["title", "id"]
-        indexes = [models.Index(fields=["shop", "title"], name="engine_by_title")]
+        indexes = [
+            models.Index(fields=["shop", "title"], name="engine_by_title"),
+            GinIndex(fields=["words"], name="engine_words", opclasses=["gin_trgm_ops"]),
+        ]
+
+    def save(self, *args: Any, **fields: Any) -> None:
+        """Keep what it is found by in step with what it is called."""
+        self.words = self.said()
+        super().save(*args, **fields)
+
+    def said(self) -> str:
+        """The text that a search looks through."""
+        return f"{self.title} {self.identifier}".lower()
 
     def __str__(self) -> str:
         return self.title

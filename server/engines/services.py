@@ -7,6 +7,7 @@ from typing import Any
 from core.document import FORMAT, VERSION, canonical, check_document
 from core.errors import CoreError
 from server.engines.models import Engine
+from server.inspections.finding import words
 from server.shops.models import Shop
 
 
@@ -34,6 +35,13 @@ def change(*, engine: Engine, data: dict[str, Any]) -> Engine:
     engine.title = engine.data.get("title", engine.title)[:200]
     engine.identifier = engine.data.get("identifier", "")[:200]
     engine.save()
+    for inspection in engine.inspections.select_related("engine", "opened_by").only(
+        "words", "engine__title", "engine__identifier", "opened_by__name"
+    ):
+        said = words(inspection)
+        if said != inspection.words:
+            inspection.words = said
+            inspection.save(update_fields=["words"])
     return engine
 
 

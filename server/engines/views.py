@@ -18,6 +18,8 @@ from server.api.views import ShopView
 from server.engines import services
 from server.engines.models import Engine
 
+MOST_LISTED = 100
+
 
 class EngineSerializer(serializers.Serializer[Any]):
     id = serializers.UUIDField(read_only=True)
@@ -26,13 +28,27 @@ class EngineSerializer(serializers.Serializer[Any]):
     data = EngineField()  # type: ignore[assignment]
 
 
+class EngineQuery(serializers.Serializer[Any]):
+    """What a list of engines may be asked for."""
+
+    q = serializers.CharField(required=False, default="", max_length=200, allow_blank=True)
+
+
 class EnginesView(ShopView):
     """The shop's engines."""
 
-    @extend_schema(operation_id="engines", responses=EngineSerializer(many=True))
+    @extend_schema(
+        operation_id="engines",
+        parameters=[EngineQuery],
+        responses=EngineSerializer(many=True),
+    )
     def get(self, request: Request) -> Response:
-        engines = Engine.objects.visible_to(self.user)[:500]
-        return Response(EngineSerializer(engines, many=True).data)
+        asked = EngineQuery(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        engines = Engine.objects.visible_to(self.user)
+        for word in asked.validated_data["q"].lower().split():
+            engines = engines.filter(words__contains=word)
+        return Response(EngineSerializer(engines[:MOST_LISTED], many=True).data)
 
     @extend_schema(
         operation_id="add_engine", request=EngineSerializer, responses={201: EngineSerializer}

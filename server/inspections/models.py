@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import uuid
+from functools import cached_property
 
+from django.contrib.postgres.fields import ArrayField
+from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
 from server.engines.models import Engine
@@ -13,8 +16,10 @@ from server.shops.models import Shop, ShopQuerySet, User
 class Inspection(models.Model):
     """One inspection of one engine. Its log says what happened; all else here is derived.
 
-    `document` is the fold of the log, `assessment` the core's answer to it; both are written by
-    services.record alone, in the transaction that adds to the log.
+    `document` is the fold of the log, `assessment` the core's answer to it, without reasons; both
+    are written by services.record alone, in the transaction that adds to the log. `words`,
+    `suspected` and `has_outcome` are what it is found by (finding.py), `follow_up` the day on which
+    somebody is to look again, until somebody has.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -29,17 +34,43 @@ class Inspection(models.Model):
     assessment = models.JSONField()
     grade = models.CharField(max_length=1)
     verdict = models.TextField(blank=True)
+    words = models.TextField(default="")
+    suspected = ArrayField(models.CharField(max_length=40), default=list)
+    has_outcome = models.BooleanField(default=False)
+    follow_up = models.DateField(null=True)
 
     objects = ShopQuerySet["Inspection"].as_manager()
 
     class Meta:
         ordering = ["-date", "-opened", "id"]
         indexes = [
-            models.Index(fields=["shop", "-date", "-opened", "id"], name="inspection_by_date")
+            models.Index(fields=["shop", "-date", "-opened", "id"], name="inspection_by_date"),
+            models.Index(
+                fields=["shop", "grade", "-date", "-opened", "id"], name="inspection_by_grade"
+            ),
+            models.Index(fields=["engine", "-date", "-opened", "id"], name="inspection_by_engine"),
+            models.Index(
+                fields=["shop", "-date"],
+                name="inspection_with_outcome",
+                condition=models.Q(has_outcome=True),
+            ),
+            models.Index(
+                fields=["shop", "follow_up"],
+                name="inspection_to_follow_up",
+                condition=models.Q(follow_up__isnull=False),
+            ),
+            GinIndex(fields=["words"], name="inspection_words", opclasses=["gin_trgm_ops"]),
+            GinIndex(fields=["suspected"], name="inspection_suspected"),
         ]
 
     def __str__(self) -> str:
         return f"{self.engine_id} {self.date}"
+
+    @cached_property
+    def signed_off(self) -> bool:
+        """Whether it is locked: of its signings only the last can stand. Asked once an instance."""
+        standing: bool = self.signings.standing().exists()
+        return standing
 
 
 class ObservationQuerySet(models.QuerySet["Observation"]):

@@ -8,8 +8,9 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from core.vocabulary import ACCESS, GRADES, PLUG_ACTIONS, STEP_STATE
-from server.api.fields import DocumentField
+from server.api.fields import DocumentField, QuantityField
 from server.engines.views import PlanSerializer
+from server.inspections.refit_serializers import RefitField
 
 
 class BecauseSerializer(serializers.Serializer[Any]):
@@ -81,17 +82,6 @@ class RuleSerializer(serializers.Serializer[Any]):
     decides = serializers.BooleanField()
 
 
-@extend_schema_field(
-    {
-        "type": "object",
-        "properties": {"value": {"type": "number"}, "unit": {"type": "string"}},
-        "required": ["value", "unit"],
-    }
-)
-class QuantityField(serializers.JSONField):
-    """A number with its unit."""
-
-
 class ExpectedSerializer(serializers.Serializer[Any]):
     low = QuantityField()
     high = QuantityField()
@@ -101,6 +91,10 @@ class ExpectedSerializer(serializers.Serializer[Any]):
 class CompressionSerializer(serializers.Serializer[Any]):
     rules = RuleSerializer(many=True)
     expected = ExpectedSerializer()
+
+
+class LeakdownSerializer(serializers.Serializer[Any]):
+    rules = RuleSerializer(many=True)
 
 
 class NextTestSerializer(serializers.Serializer[Any]):
@@ -128,6 +122,7 @@ class AssessmentSerializer(serializers.Serializer[Any]):
     banks = BankSerializer(many=True)
     pairs = PairSerializer(many=True)
     compression = CompressionSerializer()
+    leakdown = LeakdownSerializer()
     next_tests = NextTestSerializer(many=True)
     warnings = WarningSerializer(many=True)
     rules_version = serializers.CharField()
@@ -135,7 +130,7 @@ class AssessmentSerializer(serializers.Serializer[Any]):
 
 @extend_schema_field(AssessmentSerializer)
 class AssessmentField(serializers.JSONField):
-    """The stored assessment, as the core made it."""
+    """An assessment, as the core made it."""
 
 
 class InspectionRowSerializer(serializers.Serializer[Any]):
@@ -146,6 +141,7 @@ class InspectionRowSerializer(serializers.Serializer[Any]):
     title = serializers.CharField(source="engine.title")
     identifier = serializers.CharField(source="engine.identifier")
     date = serializers.DateField(allow_null=True)
+    follow_up = serializers.DateField(allow_null=True)
     changed = serializers.DateTimeField()
     by = serializers.CharField(source="opened_by.name", default="")
     grade = serializers.CharField()
@@ -220,17 +216,84 @@ class WorkOrderSerializer(serializers.Serializer[Any]):
     minutes = serializers.FloatField()
 
 
+class MarkSerializer(serializers.Serializer[Any]):
+    cylinder = serializers.IntegerField()
+    value = serializers.FloatField()
+    shown = serializers.CharField()
+    basis = serializers.CharField()
+    odd = serializers.ListField(child=serializers.CharField())
+
+
+class LineSerializer(serializers.Serializer[Any]):
+    label = serializers.CharField()  # type: ignore[assignment]
+    value = serializers.FloatField()
+
+
+class StripSerializer(serializers.Serializer[Any]):
+    """One kind of evidence across the cylinders."""
+
+    id = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    unit = serializers.CharField(allow_blank=True)
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+    marks = MarkSerializer(many=True)
+    band = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    lines = LineSerializer(many=True)
+    pattern = serializers.CharField(allow_blank=True)
+    ends = serializers.ListField(child=serializers.CharField(allow_blank=True))
+
+
+class OrdersSerializer(serializers.Serializer[Any]):
+    """Ways to put the cylinders in a row, by bank where they sit."""
+
+    number = serializers.ListField(child=serializers.ListField(child=serializers.IntegerField()))
+    firing = serializers.ListField(
+        child=serializers.ListField(child=serializers.IntegerField()), required=False
+    )
+    position = serializers.ListField(
+        child=serializers.ListField(child=serializers.IntegerField()), required=False
+    )
+
+
+class BoardSerializer(serializers.Serializer[Any]):
+    """The comparison board."""
+
+    orders = OrdersSerializer()
+    strips = StripSerializer(many=True)
+
+
+@extend_schema_field(BoardSerializer)
+class BoardField(serializers.JSONField):
+    """The comparison board, as the core made it."""
+
+
+@extend_schema_field(WorkOrderSerializer)
+class WorkOrderField(serializers.JSONField):
+    """The work order, as the core made it."""
+
+
 class InspectionSerializer(serializers.Serializer[Any]):
     """One inspection with everything its screen shows."""
 
     id = serializers.UUIDField()
-    engine = serializers.UUIDField(source="engine_id")
+    engine = serializers.UUIDField()
     sequence = serializers.IntegerField()
+    locked = serializers.BooleanField()
     document = DocumentField()
     assessment = AssessmentField()
     plan = PlanSerializer()
     conflicts = ConflictSerializer(many=True)
-    work_order = WorkOrderSerializer()
+    work_order = WorkOrderField()
+    refit = RefitField()
+    board = BoardField()
+
+
+class ReasonsSerializer(serializers.Serializer[Any]):
+    """An assessment with its reasons, and how much of the log it knew."""
+
+    sequence = serializers.IntegerField()
+    assessment = AssessmentField()
 
 
 class OpenSerializer(serializers.Serializer[Any]):

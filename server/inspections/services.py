@@ -8,17 +8,22 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from django.db import transaction
+from django.core.cache import cache
+from django.db import models, transaction
 
 from core.diagnosis import assess, rules_version
-from core.document import FORMAT, VERSION, canonical, check_document, read_document
+from core.document import FORMAT, VERSION, check_document, read_document
 from core.document.observations import apply, fold, unfold
 from core.document.renumbering import renumbering
 from core.errors import CoreError
 from server.engines.models import Engine
-from server.engines.services import of_document
+from server.engines.services import change, of_document
+from server.inspections.finding import suspected, words
 from server.inspections.models import Inspection, Observation
 from server.shops.models import Shop, User
+from server.shops.rules import in_force
+
+REASONS_KEPT = 3600  # Seconds.
 
 
 @dataclass(frozen=True)
@@ -43,6 +48,10 @@ def open_inspection(*, engine: Engine, by: User, fields: dict[str, Any]) -> Insp
         "engine": engine.data,
         "inspection": {"date": date.today().isoformat(), **fields},  # noqa: DTZ011
     }
+    rules = in_force(engine.shop)
+    if rules:
+        named = rules.rules.get("name", "House rules")
+        raw["house_rules"] = {**rules.rules, "name": f"{named}, version {rules.version}"}
     return _begin(engine=engine, by=by, document=check_document(raw))
 
 
@@ -77,7 +86,8 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
     CoreError, DocumentRefused
         If the document would break the contract; nothing is written then.
     """
-    locked = Inspection.objects.select_for_update().get(pk=inspection.pk)
+    rows = Inspection.objects.select_for_update(of=("self",)).select_related("engine", "opened_by")
+    locked = rows.get(pk=inspection.pk)
     known = set(
         locked.observations.filter(client_id__in=[one.client_id for one in said]).values_list(
             "client_id", flat=True
@@ -91,10 +101,21 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
     for one in fresh:
         if one.path.startswith(("/format", "/version")):
             raise CoreError("path", one.path, one.value, "a field that can be observed")
+    if any(not one.path.startswith("/outcome") for one in fresh) and locked.signed_off:
+        raise CoreError("signed-off", fresh[0].path, None, "an amendment to be opened first")
     _derive(locked, apply(locked.document, [(one.path, one.value) for one in fresh]))
     _add(locked, fresh, by, _overridden(locked, fresh))
     locked.save()
+    if any(one.path.startswith("/engine/") for one in fresh):
+        _tell_engine(locked)
     return locked
+
+
+def _tell_engine(inspection: Inspection) -> None:
+    """What the newest inspection learns of its engine is known to the next one."""
+    newer = inspection.engine.inspections.filter(opened__gt=inspection.opened)
+    if not newer.exists():
+        change(engine=inspection.engine, data=inspection.document["engine"])
 
 
 def renumber(
@@ -121,18 +142,36 @@ def up_to_date(inspection: Inspection) -> Inspection:
     with transaction.atomic():
         locked = Inspection.objects.select_for_update().get(pk=inspection.pk)
         _derive(locked, locked.document)
-        locked.save(update_fields=["assessment", "grade", "verdict"])
+        locked.save(
+            update_fields=["assessment", "grade", "verdict", "words", "suspected", "follow_up"]
+        )
     return locked
+
+
+def reasons(inspection: Inspection) -> dict[str, Any]:
+    """The assessment with what speaks for and against each fault.
+
+    Weighing every finding takes longer than the answer, so nobody waits for it while recording:
+    it is made when it is looked at, and kept for as long as nothing is recorded.
+    """
+    key = f"reasons-{inspection.pk}-{inspection.sequence}-{rules_version()}"
+    known: dict[str, Any] | None = cache.get(key)
+    if known is None:
+        known = assess(inspection.document, advise=False)
+        cache.set(key, known, REASONS_KEPT)
+    return known
 
 
 def _overridden(inspection: Inspection, said: Sequence[Said]) -> dict[uuid.UUID, Observation]:
     """What other devices said of the same things and these could not have known, by client_id."""
     seen = [one.seen for one in said if one.seen is not None]
-    if not seen:
+    if not seen or min(seen) >= inspection.sequence:
         return {}
     rows = inspection.observations.filter(
         sequence__gt=min(seen), path__in={one.path for one in said}
     )
+    if len(devices := {one.device for one in said}) == 1:
+        rows = rows.filter(~models.Q(device=devices.pop()) | models.Q(device=None))
     by_path: dict[str, list[Observation]] = {}
     for row in rows.order_by("sequence"):
         by_path.setdefault(row.path, []).append(row)
@@ -172,10 +211,18 @@ def _add(
 
 
 def _derive(inspection: Inspection, document: dict[str, Any]) -> None:
-    """Everything that follows from the document."""
-    inspection.document = canonical(document)
-    inspection.assessment = assess(inspection.document)
+    """Everything that follows from a canonical document."""
+    inspection.document = document
+    inspection.assessment = assess(inspection.document, explain=False)
     inspection.grade = inspection.assessment["engine"]["grade"]
     inspection.verdict = inspection.assessment["engine"]["verdict"]
-    given = document.get("inspection", {}).get("date")
-    inspection.date = date.fromisoformat(given) if given else None
+    inspection.words = words(inspection)
+    inspection.suspected = suspected(inspection.assessment)
+    inspection.has_outcome = "outcome" in inspection.document
+    inspection.date = _day(document.get("inspection", {}).get("date"))
+    proof = document.get("proof", {})
+    inspection.follow_up = None if proof.get("followed_up") else _day(proof.get("follow_up"))
+
+
+def _day(text: str | None) -> date | None:
+    return date.fromisoformat(text) if text else None

@@ -2,35 +2,44 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import exceptions, serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from core.comparison.board import board, orders
 from core.document import write_document
 from core.document.reading import MOST_BYTES
 from core.planning import work_order
+from core.refit import refit_sheet
+from core.vocabulary import CYLINDER_FAULTS, ENGINE_FAULTS, GRADES
+from server.api.downloads import download
 from server.api.parsers import Bytes
 from server.api.views import ShopView
 from server.engines.models import Engine
-from server.engines.views import plan_of
+from server.engines.views import PlanSerializer, plan_of
 from server.inspections import services
+from server.inspections.finding import DUE_ORDER, found
 from server.inspections.models import Inspection
 from server.inspections.serializers import (
     BatchSerializer,
+    ConflictSerializer,
     InspectionRowSerializer,
     InspectionSerializer,
     LoggedSerializer,
     OpenSerializer,
+    ReasonsSerializer,
     RenumberSerializer,
 )
 
 PAGE = 50
+ALL_FAULTS = tuple(dict.fromkeys((*CYLINDER_FAULTS, *ENGINE_FAULTS)))
 
 
 class Untouched(Bytes):
@@ -41,19 +50,41 @@ class Untouched(Bytes):
 
 
 def whole(inspection: Inspection) -> Response:
-    """An inspection with its plan."""
-    plan = plan_of(inspection.document["engine"])
+    """An inspection with everything its screen shows, spelt as InspectionSerializer says.
+
+    Most of it is the core's own answer, so it goes out as it is: this is what every key waits for.
+    """
     body = {
         "id": inspection.id,
-        "engine_id": inspection.engine_id,
+        "engine": inspection.engine_id,
         "sequence": inspection.sequence,
+        "locked": inspection.signed_off,
         "document": inspection.document,
         "assessment": inspection.assessment,
-        "plan": plan,
-        "conflicts": inspection.observations.undecided(),
+        "plan": PlanSerializer(plan_of(inspection.document["engine"])).data,
+        "conflicts": ConflictSerializer(inspection.observations.undecided(), many=True).data,
         "work_order": work_order(inspection.document),
+        "refit": refit_sheet(inspection.document),
+        "board": {
+            "orders": orders(inspection.document["engine"]),
+            "strips": [asdict(one) for one in board(inspection.document, inspection.assessment)],
+        },
     }
-    return Response(InspectionSerializer(body).data)
+    return Response(body)
+
+
+class ListQuery(serializers.Serializer[Any]):
+    """What a list may be asked for; everything given has to fit."""
+
+    q = serializers.CharField(required=False, max_length=200, help_text="words of the engine")
+    fault = serializers.ChoiceField(required=False, choices=ALL_FAULTS)
+    grade = serializers.ChoiceField(required=False, choices=GRADES)
+    inspector = serializers.UUIDField(required=False)
+    since = serializers.DateField(required=False)
+    until = serializers.DateField(required=False)
+    engine = serializers.UUIDField(required=False)
+    due = serializers.BooleanField(default=False, help_text="those to look at again")
+    page = serializers.IntegerField(min_value=1, max_value=2_000, default=1)
 
 
 class InspectionsView(ShopView):
@@ -61,21 +92,20 @@ class InspectionsView(ShopView):
 
     @extend_schema(
         operation_id="inspections",
-        parameters=[
-            OpenApiParameter("engine", OpenApiTypes.UUID, description="of one engine only"),
-            OpenApiParameter("page", OpenApiTypes.INT, description="from 1"),
-        ],
+        parameters=[ListQuery],
         responses=InspectionRowSerializer(many=True),
     )
     def get(self, request: Request) -> Response:
-        rows = Inspection.objects.visible_to(self.user).select_related("engine", "opened_by")
-        rows = rows.defer("document", "assessment", "engine__data")
         asked = ListQuery(data=request.query_params)
         asked.is_valid(raise_exception=True)
-        if "engine" in asked.validated_data:
-            rows = rows.filter(engine_id=asked.validated_data["engine"])
-        start = (asked.validated_data["page"] - 1) * PAGE
-        return Response(InspectionRowSerializer(rows[start : start + PAGE], many=True).data)
+        wanted = dict(asked.validated_data)
+        start = (wanted.pop("page") - 1) * PAGE
+        everything = Inspection.objects.visible_to(self.user)
+        page = found(everything, **wanted).values("pk")[start : start + PAGE]
+        rows = everything.filter(pk__in=page).select_related("engine", "opened_by")
+        rows = rows.order_by(*DUE_ORDER) if wanted["due"] else rows
+        rows = rows.defer("document", "assessment", "words", "engine__data", "engine__words")
+        return Response(InspectionRowSerializer(rows, many=True).data)
 
     @extend_schema(
         operation_id="open_inspection",
@@ -91,13 +121,6 @@ class InspectionsView(ShopView):
         response = whole(inspection)
         response.status_code = status.HTTP_201_CREATED
         return response
-
-
-class ListQuery(serializers.Serializer[Any]):
-    """What a list may be asked for."""
-
-    engine = serializers.UUIDField(required=False)
-    page = serializers.IntegerField(min_value=1, max_value=100_000, default=1)
 
 
 class ImportView(ShopView):
@@ -129,18 +152,24 @@ class InspectionView(ShopView):
         return whole(services.up_to_date(inspection))
 
 
+class ReasonsView(ShopView):
+    """What speaks for and against each fault, by the document as it stands."""
+
+    @extend_schema(operation_id="reasons", responses=ReasonsSerializer)
+    def get(self, request: Request, inspection_id: str) -> Response:
+        inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
+        body = {"sequence": inspection.sequence, "assessment": services.reasons(inspection)}
+        return Response(ReasonsSerializer(body).data)
+
+
 class DocumentView(ShopView):
     """The inspection as the document that any Fiacre can import."""
 
     @extend_schema(operation_id="export_inspection", responses=OpenApiTypes.OBJECT)
     def get(self, request: Request, inspection_id: str) -> HttpResponse:
         inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
-        response = HttpResponse(
-            write_document(inspection.document), content_type="application/json"
-        )
         name = f"inspection-{inspection.date or 'undated'}-{str(inspection.id)[:8]}.json"
-        response["Content-Disposition"] = f'attachment; filename="{name}"'
-        return response
+        return download(write_document(inspection.document), "application/json", name)
 
 
 class RenumberView(ShopView):
@@ -171,7 +200,8 @@ class ObservationsView(ShopView):
 
     @extend_schema(operation_id="record", request=BatchSerializer, responses=InspectionSerializer)
     def post(self, request: Request, inspection_id: str) -> Response:
-        inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
+        rows = Inspection.objects.visible_to(self.user).only("pk")
+        inspection = get_object_or_404(rows, pk=inspection_id)
         given = BatchSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         said = [services.Said(**one) for one in given.validated_data["observations"]]

@@ -45,6 +45,7 @@ class User(AbstractBaseUser):
     name = models.CharField(max_length=200)
     role = models.CharField(max_length=20, choices=Role.choices, default=Role.INSPECTOR)
     is_active = models.BooleanField(default=True)
+    tools = models.JSONField(default=dict)  # Blades and wrench, as the contract spells them.
 
     USERNAME_FIELD = "email"
     objects = UserManager()
@@ -55,6 +56,28 @@ class User(AbstractBaseUser):
 
     def __str__(self) -> str:
         return self.name
+
+
+class HouseRules(models.Model):
+    """One version of a shop's house rules, as the contract's `house_rules` spells them.
+
+    Never changed: a change is a new version. An inspection carries the version that it was opened
+    under.
+    """
+
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="rules")
+    version = models.PositiveIntegerField()
+    rules = models.JSONField()
+    by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["shop", "version"], name="each_version_of_rules_once")
+        ]
+
+    def __str__(self) -> str:
+        return f"version {self.version}"
 
 
 class ShopQuerySet(models.QuerySet[M]):

@@ -14,6 +14,7 @@ from rest_framework.response import Response
 from rest_framework.throttling import SimpleRateThrottle
 from rest_framework.views import APIView
 
+from server.api.views import ShopView
 from server.shops.models import User
 
 
@@ -75,3 +76,17 @@ class SessionView(APIView):
     def delete(self, request: Request) -> Response:
         logout(request._request)
         return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+class ColleagueSerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+
+
+class PeopleView(ShopView):
+    """Who works in this shop."""
+
+    @extend_schema(operation_id="people", responses=ColleagueSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        people = User.objects.filter(shop_id=self.user.shop_id).order_by("name", "id")
+        return Response(ColleagueSerializer(people, many=True).data)

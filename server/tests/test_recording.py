@@ -150,6 +150,47 @@ class TogetherTests(TransactionTestCase):
         self.assertEqual(inspection.sequence, before + 9)
 
 
+class HouseRulesTests(Recorder):
+    def put(self, **rules):
+        body = {"rules": rules}
+        return self.client.put("/api/shop/rules", body, content_type="application/json")
+
+    def opened(self):
+        body = {"engine": str(self.inspection.engine_id)}
+        answer = self.client.post("/api/inspections", body, content_type="application/json")
+        return answer.json()["document"].get("house_rules")
+
+    def test_each_inspection_keeps_the_rules_it_was_opened_under(self):
+        self.assertIsNone(self.opened())
+        self.put(name="Strict", compression="peers-10")
+        before = self.opened()
+        self.assertEqual(self.put(name="Strict", compression="peers-10").json()["version"], 1)
+        self.assertEqual(self.put(name="Strict", compression="peers-15").json()["version"], 2)
+        self.assertEqual(before, {"name": "Strict, version 1", "compression": "peers-10"})
+        self.assertEqual(self.opened()["compression"], "peers-15")
+
+    def test_a_change_shows_what_it_would_change_and_stores_nothing(self):
+        reading = "/tests/compression/dry-1"
+        values = {1: 150, 2: 128, 3: 151, 4: 149}
+        self.record(
+            said(f"{reading}/kind", "dry"),
+            *(
+                said(f"{reading}/readings/{n}/pressure", quantity(v, "psi"))
+                for n, v in values.items()
+            ),
+        )
+        body = {"rules": {"compression": "peers-10"}}
+        answer = self.client.post("/api/shop/rules/try", body, content_type="application/json")
+        changes = {one["what"]: one for one in answer.json()[0]["changes"]}
+        self.assertIn("pass", changes["compression"]["before"])
+        self.assertIn("fail", changes["compression"]["after"])
+        self.assertEqual(self.client.get("/api/shop/rules").json()["version"], 0)
+
+    def test_rules_that_are_none_are_refused(self):
+        answer = self.put(compression="by-feel")
+        self.assertEqual(answer.json()["problems"][0]["path"], "/house_rules/compression")
+
+
 class DocumentTests(Recorder):
     def take_in(self, data):
         return self.client.post("/api/inspections/import", data, content_type="application/json")
@@ -164,7 +205,10 @@ class DocumentTests(Recorder):
 
     def test_the_server_and_the_shell_give_one_assessment(self):
         answer = self.take_in(json.dumps(full())).json()
-        self.assertEqual(answer["assessment"], assess(read_document(self.export(answer["id"]))))
+        document = read_document(self.export(answer["id"]))
+        self.assertEqual(answer["assessment"], assess(document, explain=False))
+        said = self.client.get(f"/api/inspections/{answer['id']}/reasons").json()
+        self.assertEqual(said["assessment"], assess(document, advise=False))
 
     def test_a_refused_document_leaves_nothing_behind(self):
         broken = document(4, title="Never seen", colour="red")

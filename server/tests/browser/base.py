@@ -10,7 +10,7 @@ from typing import Any
 from django.core.management import call_command
 from django.db import connection
 from django.test import LiveServerTestCase
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from server.demo.load import PASSWORD, PEOPLE, load
 
@@ -19,17 +19,24 @@ FLAGS = (
     "--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
     "--disable-component-update --disable-sync --disable-default-apps --disable-dev-shm-usage"
 )
+PATIENCE_MS = 20_000  # A busy machine is slow, not wrong.
+expect.set_options(timeout=PATIENCE_MS)
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 
 
 @cache
+def driver() -> Playwright:
+    """One driver for the whole process."""
+    playwright = sync_playwright().start()
+    atexit.register(playwright.stop)
+    return playwright
+
+
+@cache
 def browser() -> Browser:
     """One browser for the whole process."""
-    playwright = sync_playwright().start()
-    launched = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS.split())
-    atexit.register(playwright.stop)
-    return launched
+    return driver().chromium.launch(executable_path=CHROMIUM, args=FLAGS.split())
 
 
 class BrowserTestCase(LiveServerTestCase):
@@ -47,14 +54,14 @@ class BrowserTestCase(LiveServerTestCase):
         )
         self.addCleanup(self.context.close)
         self.page: Page = self.context.new_page()
-        self.page.set_default_timeout(8_000)
+        self.page.set_default_timeout(PATIENCE_MS)
         self.errors: list[str] = []
         self.page.on("pageerror", lambda error: self.errors.append(str(error)))
         self.elsewhere: list[str] = []
         self.page.on("request", self._note)
 
     def _note(self, request: Any) -> None:
-        if not request.url.startswith((self.live_server_url, "data:", "blob:")):
+        if not request.url.startswith(("http://127.0.0.1:", "data:", "blob:")):
             self.elsewhere.append(request.url)
 
     def _fixture_teardown(self) -> None:

@@ -8,6 +8,19 @@ from server.demo.load import PASSWORD, PEOPLE
 from server.inspections.models import Inspection
 from server.tests.browser.base import CHROMIUM, DESK, FLAGS, BrowserTestCase, browser
 
+# A transaction that keeps itself busy, so that no other may write until it is let go.
+HOLD_THE_DATABASE = """() => new Promise((held) => {
+  const opening = indexedDB.open("fiacre");
+  opening.onsuccess = () => {
+    const outbox = opening.result.transaction("outbox", "readwrite").objectStore("outbox");
+    const hold = () => {
+      held();
+      if (!window.letGo) outbox.count().onsuccess = hold;
+    };
+    hold();
+  };
+})"""
+
 
 class OfflineTests(BrowserTestCase):
     def visited(self):
@@ -48,6 +61,17 @@ class OfflineTests(BrowserTestCase):
         self.assertEqual(self.plug(2)["wet_with"], "oil")
         for field, count in before.items():
             self.assertEqual(self.recorded(2, field).count(), count + 1)
+
+    def test_nothing_is_called_kept_before_the_device_has_taken_it(self):
+        self.visited()
+        self.page.evaluate(HOLD_THE_DATABASE)
+        self.context.set_offline(True)
+        self.page.keyboard.press("2")
+        self.page.keyboard.press("c")
+        status = self.page.get_by_role("status")
+        expect(status).to_contain_text("Writing 1 entry to this device")
+        self.page.evaluate("window.letGo = true")
+        expect(status).to_contain_text("1 entry on this device, not yet saved")
 
     def test_two_tabs_send_each_entry_once(self):
         self.visited()

@@ -2,7 +2,7 @@
 
 import gzip
 from importlib import resources
-from statistics import quantiles
+from statistics import median, quantiles
 
 from playwright.sync_api import expect
 
@@ -12,10 +12,12 @@ from server.inspections.services import import_document
 from server.tests.browser.base import PHONE, BrowserTestCase
 
 TABS = (
-    "History", "Plan", "Listen and try", "Plug and well", "Compression", "Leak-down, inside",
+    "History", "Plan", "Listen", "Plugs", "Compression", "Leak-down",
+    "Compare", "Refit", "Prove", "Hand over",
 )  # fmt: skip
 AXE = resources.files("axe_playwright_python") / "axe.min.js"
 MOST_SCRIPT = 200_000
+PACE_MS = 150  # A quick hand.
 
 
 class AccessTests(BrowserTestCase):
@@ -42,9 +44,36 @@ class AccessTests(BrowserTestCase):
         self.look("door")
         self.sign_in()
         self.look("shop")
+        self.page.goto(f"{self.live_server_url}/rules")
+        expect(self.page.get_by_role("heading", name="House rules")).to_be_visible()
+        self.look("rules")
+        self.page.goto(self.live_server_url)
         self.page.get_by_role("button", name="New engine").click()
         expect(self.page.get_by_label("Layout and numbering")).to_be_visible()
         self.look("new engine")
+
+    def test_the_clients_report_behind_its_link(self):
+        self.open("Dabchick")
+        self.page.get_by_role("tab", name="Hand over").click()
+        self.page.get_by_role("button", name="Make a link").click()
+        made = self.page.get_by_role("status").filter(has_text="Shown once")
+        self.page.goto(made.locator("b").inner_text())
+        expect(self.page.get_by_role("heading", name="The way back")).to_be_visible()
+        self.assertEqual(self.violations(), [])
+
+    def test_calculators(self):
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/calculators/torque")
+        expect(self.page.get_by_text("13.5 lbf·ft")).to_be_visible()
+        self.look("torque")
+
+    def test_every_part_of_a_refit(self):
+        self.open("Dabchick")
+        self.page.get_by_role("tab", name="Refit").click()
+        for name in ("New plugs", "Gaps", "Fit and torque", "Points"):
+            self.page.get_by_role("tab", name=name).click()
+            expect(self.page.get_by_role("tabpanel", name=name)).to_be_visible()
+            self.look(name)
 
     def test_every_step_of_the_workbench(self):
         self.open("Merganser")
@@ -55,7 +84,7 @@ class AccessTests(BrowserTestCase):
 
     def test_every_step_is_reached_by_keyboard(self):
         self.open("Merganser")
-        self.page.get_by_role("tab", name="Plug and well").focus()
+        self.page.get_by_role("tab", name="Plugs").focus()
         for name in TABS[4:]:
             self.page.keyboard.press("ArrowRight")
             expect(self.page.get_by_role("tab", name=name)).to_be_focused()
@@ -79,35 +108,44 @@ class PhoneTests(BrowserTestCase):
 
 
 class SpeedTests(BrowserTestCase):
-    def test_key_to_redraw_on_a_full_vee_eight(self):
+    def test_key_to_redraw_and_regrade_on_a_full_vee_eight(self):
         """Printed, not asserted: another machine is another clock. The aim is 100 ms."""
         data = write_document(check_document(full_record(8)))
         inspection = import_document(shop=self.shop, by=None, data=data)
         self.sign_in()
         self.page.goto(f"{self.live_server_url}/inspections/{inspection.pk}")
-        expect(self.page.get_by_label("Engine plan")).to_be_visible()
+        expect(self.page.get_by_label("Why, cylinder")).to_be_visible()
+        self.expect_saved()
         self.page.evaluate(
             """() => {
-              window.redraws = [];
-              performance.clearResourceTimings();
+              window.redrawn = [];
+              window.graded = [];
+              let started;
               addEventListener('keydown', () => {
-                const started = performance.now();
-                const drawn = () => window.redraws.push(performance.now() - started);
+                const pressed = performance.now();
+                started = pressed;
+                const drawn = () => window.redrawn.push(performance.now() - pressed);
                 requestAnimationFrame(() => setTimeout(drawn));
               }, true);
+              new MutationObserver(() => {
+                const said = document.querySelector('header [role=status]').textContent;
+                if (!started || said !== 'All saved') return;
+                window.graded.push(performance.now() - started);
+                started = undefined;
+              }).observe(document.querySelector('header'), {
+                subtree: true, childList: true, characterData: true,
+              });
             }"""
         )
         for key in "sfonahwcb" * 3:
             self.page.keyboard.press(key)
-            self.page.wait_for_timeout(60)
+            self.page.wait_for_timeout(PACE_MS)
         self.expect_saved()
-        redraws, answers = self.page.evaluate(
-            """[window.redraws, performance.getEntriesByType('resource')
-              .filter((one) => one.name.endsWith('/observations')).map((one) => one.duration)]"""
-        )
-        self.assertEqual(len(redraws), 27)
-        told = [f"p95 {quantiles(times, n=20)[-1]:.0f} ms" for times in (redraws, answers)]
-        print(f"key to redraw {told[0]}; saved and graded by the server {told[1]}")  # noqa: T201
+        redrawn, graded = self.page.evaluate("[window.redrawn, window.graded]")
+        self.assertEqual(len(redrawn), 27)
+        told = [f"median {median(each):.0f}, p95 {quantiles(each, n=20)[-1]:.0f} ms"
+                for each in (redrawn, graded)]  # fmt: skip
+        print(f"a key each {PACE_MS} ms: redrawn {told[0]}; graded and shown {told[1]}")  # noqa: T201
 
     def test_the_first_load_is_small(self):
         answers = []

@@ -1,12 +1,15 @@
 """The steps of the job beside plugs and dry compression, each recorded through its screen."""
 
 import re
+import threading
 
 import numpy as np
 from playwright.sync_api import expect
 
 from core.signals import write_trace
-from core.simulation.instruments import cranking_current
+from core.simulation.instruments import BenchEngine, cranking_current
+from instruments.readings import INSTRUMENTS
+from instruments.stream import serve
 from server.inspections.models import Inspection
 from server.tests.browser.base import BrowserTestCase
 
@@ -60,7 +63,7 @@ class StepJourney(BrowserTestCase):
     def test_what_is_heard_and_tried(self):
         self.begin()
         self.page.keyboard.press("3")
-        self.step("Listen and try")
+        self.step("Listen")
         self.page.get_by_label("Your first guess").get_by_role("button", name="3").click()
         self.line("What you think it is", "burnt valve")
         self.choose("What is heard", "puff")
@@ -86,10 +89,10 @@ class StepJourney(BrowserTestCase):
     def test_leak_down_and_what_the_borescope_shows(self):
         self.begin()
         self.page.keyboard.press("2")
-        self.step("Leak-down, inside")
+        self.step("Leak-down")
         self.choose("Bore", "scored")
         self.line("Pressure it holds", "41")
-        escapes = self.page.get_by_label("Where it escapes", exact=False).first
+        escapes = self.page.get_by_role("region", name="Where the air escapes")
         escapes.get_by_role("button", name="crankcase").click()
         self.line("Supply", "80")
         found = self.document()
@@ -102,9 +105,9 @@ class StepJourney(BrowserTestCase):
 
     def test_none_excludes_the_others(self):
         self.begin()
-        self.step("Leak-down, inside")
-        escapes = self.page.get_by_label("Where it escapes", exact=False).first
-        for word in ("intake", "exhaust", "none", "coolant"):
+        self.step("Leak-down")
+        escapes = self.page.get_by_role("region", name="Where the air escapes")
+        for word in ("intake", "exhaust", "listened everywhere: none", "coolant"):
             escapes.get_by_role("button", name=word).click()
         readings = self.document()["tests"]["leakdown"][0]["readings"]
         self.assertEqual(readings[0]["escapes"], ["coolant"])
@@ -130,10 +133,83 @@ class StepJourney(BrowserTestCase):
         self.page.get_by_label("Cylinder 2, psi").press("Enter")
         self.page.keyboard.press("Escape")
         self.station(2).click()
-        self.line("First puff of cylinder 2", "92")
+        self.line("Strokes of cylinder 2 in psi", "92")
         reading = self.document()["tests"]["compression"][0]["readings"][0]
         self.assertEqual(reading["strokes"], [{"value": 92, "unit": "psi"}])
         expect(self.page.get_by_label("Warnings")).to_contain_text("First puffs get little weight")
+
+    def live(self, name, strokes=5):
+        """Switch a simulated instrument on and connect the page to it."""
+        engine = BenchEngine(4, {3: 2.0}, frozenset({2}))
+        random = np.random.default_rng(1)
+        kind = INSTRUMENTS[name](engine, (1, 3, 4, 2), strokes, random)
+        server = serve(kind, 0)
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        self.addCleanup(server.server_close)
+        self.addCleanup(server.shutdown)
+        panel = self.page.get_by_role("region", name="Live instrument")
+        panel.get_by_label("Port on this machine").fill(str(server.server_port))
+        panel.get_by_role("button", name="Connect").click()
+        expect(panel).to_contain_text(kind.title)
+        return panel
+
+    def test_a_live_gauge_is_read_stroke_by_stroke_and_its_strokes_are_watched(self):
+        self.begin()
+        self.step("Compression")
+        for strokes, cylinder in ((5, 2), (4, 3)):
+            self.page.get_by_label("Verdict").click()
+            self.station(cylinder).click()
+            panel = self.live("gauge", strokes=strokes)
+            panel.get_by_role("button", name=f"Crank cylinder {cylinder}").click()
+            panel.get_by_role("button", name=f"Keep for cylinder {cylinder}").click()
+            self.expect_saved()
+        readings = self.document()["tests"]["compression"][0]["readings"]
+        self.assertEqual([len(one["strokes"]) for one in readings], [5, 4])
+        self.assertEqual(readings[0]["pressure"], readings[0]["strokes"][-1])
+        self.assertGreater(readings[0]["pressure"]["value"], 1.2 * readings[1]["pressure"]["value"])
+        self.assertEqual({one["instrument"] for one in readings}, {"simulated gauge"})
+        expect(self.page.get_by_label("Cylinder 3, psi")).to_have_value(
+            f"{readings[1]['pressure']['value']:g}"
+        )
+        expect(self.page.get_by_label("Warnings")).to_contain_text("3 had 4 strokes")
+
+    def test_a_live_clamp_and_live_counters(self):
+        self.begin()
+        self.step("Compression")
+        panel = self.live("current-clamp")
+        panel.get_by_role("button", name="Capture while it is cranked").click()
+        panel.get_by_role("button", name="Read this trace").click()
+        trace = self.page.get_by_role("region", name="Cranking trace")
+        expect(trace.get_by_role("img")).to_be_visible()
+        expect(trace).to_contain_text("rise 4")
+        self.step("Listen")
+        panel = self.live("misfire-counter")
+        panel.get_by_role("button", name="Count misses").click()
+        counted = panel.get_by_label("Misses counted")
+        expect(counted).to_contain_text(re.compile(r"cylinder 2: [1-9]"))
+        panel.get_by_role("button", name="Stop").click()
+        panel.get_by_role("button", name="Keep these counts").click()
+        misses = {one["cylinder"]: one["count"] for one in self.document()["tests"]["misfires"]}
+        self.assertEqual([n for n, count in misses.items() if count], [2])
+
+    def test_what_fits_the_engine_is_known_to_its_next_inspection(self):
+        self.begin()
+        self.step("Plan")
+        self.line("Socket and drive", "5/8 deep, universal joint")
+        self.step("History")
+        self.line("Gap to", "0.9")
+        self.choose("Gap to", "advice")
+        damage = {"what": "well cover cracked", "when": "as-found"}
+        self.step("Plan")
+        panel = self.page.get_by_role("region", name="Damage", exact=True)
+        panel.get_by_label("What is broken").fill(damage["what"])
+        panel.get_by_role("button", name="Note it").click()
+        found = self.document()
+        noted = found["work"]["damage"][0]
+        self.assertEqual({"what": noted["what"], "when": noted["when"]}, damage)
+        engine = Inspection.objects.latest("opened").engine.data
+        self.assertEqual(engine["tools"]["socket"], "5/8 deep, universal joint")
+        self.assertEqual(engine["specification"]["sources"]["gap_max"], "advice")
 
     def test_reading_again_begins_a_test_of_its_own(self):
         self.begin()

@@ -1,0 +1,1 @@
+"""The bench over the API: calculators, and the tools that a person owns."""

@@ -1,0 +1,45 @@
+"""The report as a page for the eye and as a PDF, both from one template."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.template.loader import render_to_string
+
+from server.inspections.models import Inspection
+from server.reports.content import content, digest_shown
+
+FONTS: Path = settings.REPORT_FONTS
+ON_SCREEN = f"{settings.STATIC_URL}report-fonts/"
+
+
+def html(
+    inspection: Inspection, units: str, *, photos: bool, nonce: str = "", fonts: str = ON_SCREEN
+) -> str:
+    """The report as one page that needs nothing from elsewhere but its fonts."""
+    said = content(inspection, units, photos=photos)
+    digest = digest_shown(said["signing"]) if said["signing"] else ""
+    return render_to_string(
+        "report.html", {**said, "digest": digest, "nonce": nonce, "fonts": fonts}
+    )
+
+
+def pdf(inspection: Inspection, units: str, *, photos: bool) -> bytes:
+    """The report as a tagged PDF with selectable text and its fonts inside."""
+    from weasyprint import HTML  # Slow to import, and only reports need it.
+    from weasyprint.urls import FatalURLFetchingError, URLFetcher
+
+    class OwnFiles(URLFetcher):  # type: ignore[misc]
+        """Only the report's own fonts, and pictures that the page itself carries."""
+
+        def fetch(self, url: str, headers: Any = None) -> Any:
+            if not url.startswith(("data:", FONTS.as_uri())):
+                raise FatalURLFetchingError(f"nothing from elsewhere: {url[:60]}")
+            return super().fetch(url, headers)
+
+    page = html(inspection, units, photos=photos, fonts="")
+    made = HTML(string=page, base_url=FONTS.as_uri() + "/", url_fetcher=OwnFiles())
+    written: bytes = made.write_pdf(pdf_variant="pdf/ua-1", pdf_tags=True)
+    return written

@@ -1,0 +1,18 @@
+"""Words of the contract and quantities, as a report says them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from core import quantities
+
+
+def words(name: str) -> str:
+    """A word of the contract, its hyphens read as spaces."""
+    return name.replace("_", " ").replace("-", " ")
+
+
+def spoken(raw: Mapping[str, Any]) -> str:
+    """A quantity as it was read, to four figures."""
+    return quantities.spoken(raw, 4)

@@ -1,0 +1,201 @@
+"""The way back through its screens: new plugs, gaps, torque, points, the proof, calculators."""
+
+import re
+
+from playwright.sync_api import expect
+
+from server.inspections.models import Inspection
+from server.tests.browser.base import PHONE, BrowserTestCase
+
+
+class RefitCase(BrowserTestCase):
+    def refit(self, part, cylinder=None):
+        self.open("Dabchick")
+        self.inspection = self.page.url.rsplit("/", 1)[-1]
+        if cylinder:
+            self.page.keyboard.press(str(cylinder))
+        self.tab("Refit")
+        self.tab(part)
+
+    def tab(self, name):
+        self.page.get_by_role("tab", name=name).click()
+
+    def refit_of(self):
+        self.expect_saved()
+        return Inspection.objects.get(pk=self.inspection).document["refit"]
+
+    def cylinder(self, number):
+        return next(one for one in self.refit_of()["cylinders"] if one["cylinder"] == number)
+
+    def line(self, label, text):
+        field = self.page.get_by_role("textbox", name=label)
+        field.fill(text)
+        field.press("Enter")
+
+
+class NewPlugJourney(RefitCase):
+    def test_a_cracked_plug_is_refused_and_its_place_is_free_again(self):
+        self.refit("New plugs", cylinder=4)
+        self.line("New part number", "Lintorp 14-19 G6")
+        self.line("New reach", "19")
+        self.choose("Ceramic", "cracked")
+        told = self.page.get_by_label("About the new plug of cylinder 4")
+        expect(told).to_contain_text("Do not fit: ceramic cracked")
+        expect(self.page.get_by_label("Refuse it because")).to_have_value(re.compile("hairline"))
+        self.page.get_by_role("button", name="Refuse this plug").click()
+        expect(self.page.get_by_label("Refused plugs")).to_contain_text("for cylinder 4")
+        refit = self.refit_of()
+        self.assertEqual(refit["refused"][-1]["plug"]["ceramic"], "cracked")
+        self.assertNotIn("plug", next(o for o in refit["cylinders"] if o["cylinder"] == 4))
+        self.page.get_by_role("button", name="Looked at, nothing wrong").click()
+        self.assertEqual(self.cylinder(4)["plug"]["markings"], "as-expected")
+
+    def test_one_plug_of_the_box_for_all(self):
+        self.refit("New plugs", cylinder=1)
+        self.page.get_by_role("button", name="All plugs are like this one").click()
+        self.assertEqual(self.cylinder(4)["plug"]["part"], "Lintorp 14-19 G6")
+        expect(self.page.get_by_role("img", name=re.compile("^Old plug"))).to_be_visible()
+
+
+class GapJourney(RefitCase):
+    def test_blades_are_found_and_the_gap_set_with_them(self):
+        self.refit("Gaps", cylinder=4)
+        finder = self.page.get_by_role("region", name="Blade finder")
+        expect(finder.get_by_role("listitem").first).to_contain_text("0.25 + 0.4 mm = 0.65 mm")
+        finder.get_by_role("button", name="Set 4 with it").first.click()
+        gaps = self.page.get_by_role("region", name="Gap of each plug")
+        expect(gaps).to_contain_text("0.25 + 0.4 = 0.65 mm")
+        self.assertEqual(len(self.cylinder(4)["plug"]["gap_blades"]), 2)
+
+    def test_gaps_are_typed_straight_down(self):
+        self.refit("Gaps")
+        self.page.get_by_role("textbox", name="Gap, 2").focus()
+        for figure in ("0.66", "0.64", "0.7"):
+            self.page.keyboard.type(figure)
+            self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("textbox", name="Gap, 4")).to_have_value("0.7")
+        found = [self.cylinder(n)["plug"]["gap"]["value"] for n in (2, 3, 4)]
+        self.assertEqual(found, [0.66, 0.64, 0.7])
+
+    def test_open_or_close_by_how_much_and_a_slip_of_units(self):
+        self.refit("Gaps")
+        expect(self.page.get_by_text("close by 0.15 mm")).to_be_visible()
+        field = self.page.get_by_role("textbox", name="Gap, 4")
+        field.fill("0.026")
+        field.press("Enter")
+        gaps = self.page.get_by_role("region", name="Gap of each plug")
+        expect(gaps).to_contain_text("0.026 in would be")
+        self.assertEqual(self.cylinder(4)["plug"]["gap"], {"value": 0.026, "unit": "mm"})
+
+
+class FitJourney(RefitCase):
+    def test_the_list_closes_when_no_cylinder_is_missing_by_keyboard(self):
+        self.refit("Fit and torque", cylinder=2)
+        slip = self.page.get_by_role("alert").filter(has_text="was 20 N.m meant?")
+        expect(slip).to_be_visible()
+        self.page.get_by_label("Unit of torque as set").select_option("N.m")
+        expect(slip).to_have_count(0)
+        close = self.page.get_by_role("button", name="Close the list")
+        expect(close).to_be_disabled()
+        for cylinder in (3, 4):
+            for what in ("fitted", "torqued"):
+                self.page.get_by_label(f"Cylinder {cylinder} {what}").focus()
+                self.page.keyboard.press("Space")
+        expect(close).to_be_enabled()
+        close.focus()
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_text("Closed: every plug is fitted and torqued")).to_be_visible()
+        self.assertTrue(self.refit_of()["closed"])
+
+    def test_ticks_stand_without_a_network_and_are_sent_later(self):
+        self.refit("Fit and torque", cylinder=3)
+        expect(self.page.get_by_text("Still to fit and torque: 3, 4")).to_be_visible()
+        self.context.set_offline(True)
+        for what in ("fitted", "torqued"):
+            self.page.get_by_label(f"Cylinder 3 {what}").click()
+            expect(self.page.get_by_label(f"Cylinder 3 {what}")).to_be_checked()
+        expect(self.page.get_by_text("Still to fit and torque: 4")).to_be_visible()
+        self.context.set_offline(False)
+        self.assertTrue(self.cylinder(3)["torqued"])
+
+    def test_lubricant_cuts_the_figure_where_it_is_said(self):
+        self.refit("Fit and torque", cylinder=3)
+        self.choose("Threads", "anti seize")
+        rows = self.page.get_by_role("region", name="Fitted and torqued")
+        expect(rows.get_by_role("listitem").nth(2)).to_contain_text("14 N.m")
+
+
+class PointsJourney(RefitCase):
+    def test_timing_set_anew_stands_until_the_gap_changes(self):
+        self.refit("Points")
+        undone = self.page.get_by_text("Set the timing again", exact=False).first
+        expect(undone).to_be_visible()
+        self.line("Set to, degrees before top", "6.5")
+        expect(self.page.get_by_text("Gap, then timing: both stand.")).to_be_visible()
+        self.line("Points gap as set", "0.36")
+        told = self.page.get_by_role("alert").filter(has_text="later. Set the timing again")
+        expect(told).to_be_visible()
+        self.assertEqual(self.refit_of()["points"]["timing_gap"]["value"], 0.45)
+
+
+class ProofJourney(RefitCase):
+    def test_a_follow_up_stands_on_the_shops_list(self):
+        self.open("Dabchick")
+        self.tab("Prove")
+        expect(self.page.get_by_text("tools: 11 went out, 0 back")).to_be_visible()
+        self.page.get_by_label("On", exact=True).fill("2026-12-18")
+        self.expect_saved()
+        self.line("Dry compression, after", "9.7")
+        table = self.page.get_by_role("region", name="Before and after")
+        expect(table.get_by_role("row").filter(has_text="compression")).to_contain_text("9.7 bar")
+        self.page.get_by_role("link", name="Fiacre, to the shop").click()
+        due = self.page.get_by_role("region", name="To look at again")
+        expect(due.get_by_role("listitem").nth(1)).to_contain_text("2026-12-18")
+
+
+class CalculatorJourney(BrowserTestCase):
+    def answer(self):
+        return self.page.get_by_role("status")
+
+    def test_an_address_holds_what_was_entered(self):
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/calculators/premix?ratio=32&fuel=1+L")
+        expect(self.answer()).to_contain_text("31.25 mL")
+        self.page.get_by_label("Ratio").fill("50")
+        expect(self.answer()).to_contain_text("20 mL")
+        expect(self.page).to_have_url(re.compile("ratio=50"))
+        self.page.get_by_label("Ratio").fill("two")
+        expect(self.page.get_by_text("a value of type number")).to_be_visible()
+
+    def test_without_a_network_the_last_answer_or_a_clear_word(self):
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/calculators/premix?ratio=32&fuel=1+L")
+        expect(self.answer()).to_contain_text("31.25 mL")
+        self.page.get_by_label("Ratio").fill("40")
+        expect(self.answer()).to_contain_text("25 mL")
+        self.context.set_offline(True)
+        self.page.get_by_label("Ratio").fill("32")
+        expect(self.answer()).to_contain_text("31.25 mL")
+        self.page.get_by_label("Ratio").fill("33")
+        expect(self.page.get_by_role("alert")).to_contain_text("needs the server")
+        self.context.set_offline(False)
+
+
+class OnAPhone(RefitCase):
+    viewport = PHONE
+    touch = True
+
+    def test_nothing_of_the_way_back_is_wider_than_a_phone(self):
+        self.refit("New plugs", cylinder=3)
+        for part in ("New plugs", "Gaps", "Fit and torque", "Points"):
+            self.tab(part)
+            with self.subTest(part=part):
+                self.assertLessEqual(self.wide(), PHONE["width"])
+        self.tab("Prove")
+        self.assertLessEqual(self.wide(), PHONE["width"])
+        self.page.goto(f"{self.live_server_url}/calculators/torque")
+        expect(self.page.get_by_text("13.5 lbf·ft")).to_be_visible()
+        self.assertLessEqual(self.wide(), PHONE["width"])
+
+    def wide(self):
+        return self.page.evaluate("document.documentElement.scrollWidth")

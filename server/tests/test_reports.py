@@ -1,0 +1,245 @@
+"""Signing, links, the PDF read back, and open formats."""
+
+import csv
+import io
+import json
+import zipfile
+from datetime import timedelta
+
+from django.test import TestCase
+from django.utils import timezone
+from pypdf import PdfReader
+
+from core.document.signing import verify
+from server.demo.load import DOCUMENTS
+from server.inspections.services import import_document
+from server.reports.models import ReportLink
+from server.tests.people import own_media, said, shop_with
+from server.tests.test_photos import picture
+
+VEE = DOCUMENTS / "launch-vee-six.json"
+
+
+class ReportCase(TestCase):
+    def setUp(self):
+        self.user = shop_with()
+        self.client.force_login(self.user)
+        self.inspection = import_document(shop=self.user.shop, by=self.user, data=VEE.read_bytes())
+        self.address = f"/api/inspections/{self.inspection.pk}"
+
+    def send(self, path, body=None):
+        return self.client.post(f"{self.address}{path}", body or {}, "application/json")
+
+    def record(self, *observations):
+        return self.send("/observations", {"observations": list(observations)})
+
+
+class SigningTests(ReportCase):
+    def test_a_signed_inspection_is_locked_until_an_amendment_is_opened(self):
+        digest = self.send("/handing-over").json()["signed"]["digest"]
+        entry = said("/cylinders/4/plug/smell", "fuel")
+        self.assertEqual(self.record(entry).json()["code"], "signed-off")
+        self.assertEqual(self.send("/handing-over").json()["code"], "signed-off")
+        self.assertEqual(self.send("/reopen", {"reason": " "}).status_code, 400)
+        again = self.send("/reopen", {"reason": "smelt it again"}).json()
+        self.assertIsNone(again["signed"])
+        self.assertEqual(again["history"][0]["reason"], "smelt it again")
+        self.assertEqual(self.record(entry).status_code, 200)
+        self.assertNotEqual(self.send("/handing-over").json()["signed"]["digest"], digest)
+
+    def test_what_came_out_later_is_told_without_breaking_the_seal(self):
+        self.send("/handing-over")
+        entry = said("/outcome/cylinders/4/found", ["head-gasket-between"])
+        self.assertEqual(self.record(entry).status_code, 200)
+
+    def test_the_signed_file_verifies_and_a_changed_one_does_not(self):
+        self.assertEqual(self.client.get(f"{self.address}/signed").status_code, 404)
+        digest = self.send("/handing-over").json()["signed"]["digest"]
+        content = json.loads(self.client.get(f"{self.address}/signed").content)
+        self.assertTrue(verify(content, digest)["matches"])
+        content["document"]["cylinders"][0]["plug"]["deposit_colour"] = "white"
+        self.assertFalse(verify(content)["matches"])
+
+
+class PdfTests(ReportCase):
+    def read(self, address):
+        answer = self.client.get(address)
+        self.assertEqual(answer["Content-Type"], "application/pdf")
+        return PdfReader(io.BytesIO(answer.content))
+
+    def text(self, reader):
+        return " ".join(" ".join(page.extract_text() for page in reader.pages).split())
+
+    def test_it_says_what_the_screen_says_in_two_to_four_pages(self):
+        digest = self.send("/handing-over").json()["signed"]["digest"]
+        reader = self.read(f"{self.address}/report")
+        text = self.text(reader)
+        self.assertIn(len(reader.pages), (2, 3, 4))
+        for words in (
+            self.user.shop.name, "Merganser", self.inspection.verdict, "665 kPa",
+            "What was not inspected", self.inspection.assessment["rules_version"],
+            digest[:8], digest[-8:], "no certificate", "maker's figures",
+        ):  # fmt: skip
+            with self.subTest(words=words):
+                self.assertIn(words, text)
+        fonts = {
+            name: font.get_object()
+            for page in reader.pages
+            for name, font in page["/Resources"]["/Font"].items()
+        }
+        for name, font in fonts.items():
+            described = font["/DescendantFonts"][0].get_object()["/FontDescriptor"]
+            with self.subTest(font=name):
+                self.assertTrue({"/FontFile2", "/FontFile3"} & set(described.keys()))
+
+    def test_the_way_back_has_its_page(self):
+        data = (DOCUMENTS / "workboat-inline-four.json").read_bytes()
+        refit = import_document(shop=self.user.shop, by=self.user, data=data)
+        reader = self.read(f"/api/inspections/{refit.pk}/report")
+        text = self.text(reader)
+        self.assertIn(len(reader.pages), (2, 3, 4))
+        for words in (
+            "hairline in the ceramic", "20 lbf.ft", "was 20 N.m meant?", "The list is open",
+            "2.5 crank degrees earlier", "tools: 11 went out, 0 back", "Gap aimed at: 0.65 mm",
+        ):  # fmt: skip
+            with self.subTest(words=words):
+                self.assertIn(words, text)
+        self.assertNotIn("The way back", self.text(self.read(f"{self.address}/report")))
+
+    def test_units_change_the_figures_and_no_grade(self):
+        text = self.text(self.read(f"{self.address}/report?units=imperial"))
+        self.assertIn("96.45 psi", text)  # 665 kPa
+        self.assertNotIn("665 kPa", text)
+        self.assertIn("Not signed off", text)
+
+    def test_an_unknown_unit_is_refused(self):
+        self.assertEqual(self.client.get(f"{self.address}/report?units=ells").status_code, 400)
+
+
+class WordingTests(ReportCase):
+    """What people typed is shown as text, whatever it looks like."""
+
+    def page(self):
+        link = self.send("/links", {"days": 7}).json()["address"]
+        return self.client.get(link).content.decode()
+
+    def test_markup_in_the_record_stays_text(self):
+        sly = '<img src=x onerror="alert(1)"></style><script>'
+        self.record(
+            said("/engine/title", sly),
+            said("/inspection/not_inspected", [{"item": sly, "reason": sly}]),
+            said("/cylinders/4/note", sly),
+            said("/judgement/grade", "C"),
+            said("/judgement/reason", sly),
+        )
+        page = self.page()
+        self.assertNotIn("<img src=x", page)
+        self.assertNotIn("<script>", page)
+        self.assertIn("&lt;img src=x", page)
+
+    def test_the_inspectors_word_stands_beside_the_computed_one(self):
+        self.record(
+            said("/judgement/cylinders/4/grade", "B"),
+            said("/judgement/cylinders/4/fault", "plug-loose"),
+            said("/judgement/cylinders/4/reason", "it hissed until it was tightened"),
+        )
+        page = " ".join(self.page().split())
+        self.assertIn("Cylinder 4: repair", page)
+        self.assertIn("The inspector says otherwise:", page)
+        self.assertIn("it hissed until it was tightened", page)
+
+    def test_what_was_not_done_is_said(self):
+        self.record(said("/work/steps/wells/state", "skipped"))
+        page = self.page()
+        for words in ("wet compression: not made", "leak-down: not made", "wells: skipped"):
+            with self.subTest(words=words):
+                self.assertIn(words, page)
+        self.assertNotIn("dry compression: not made", page)
+
+    def test_photos_are_carried_by_the_page_itself(self):
+        own_media(self)
+        kept = self.client.post("/api/photos", picture(), "application/octet-stream").json()
+        self.record(said("/cylinders/4/photos", [kept["photo"]]))
+        made = self.send("/links", {"days": 7, "photos": True}).json()["address"]
+        page = self.client.get(made).content.decode()
+        self.assertIn('src="data:image/jpeg;base64,', page)
+        self.assertNotIn("/api/photos/", page)
+        self.assertNotIn("data:image/jpeg", self.page())
+
+
+class LinkTests(ReportCase):
+    def made(self):
+        return self.send("/links", {"days": 7}).json()
+
+    def visit(self, address):
+        self.client.logout()
+        return self.client.get(address)
+
+    def test_a_link_shows_this_report_to_somebody_without_an_account(self):
+        link = self.made()
+        secret = link["address"].rsplit("/", 1)[1]
+        self.assertNotIn(secret, ReportLink.objects.get().secret_sha256)
+        page = self.visit(link["address"])
+        self.assertContains(page, "Merganser")
+        self.assertNotContains(page, str(self.inspection.pk))
+        self.assertEqual(self.client.get(f"{link['address']}/report.pdf").status_code, 200)
+        self.assertEqual(self.client.get(self.address).status_code, 401)
+
+    def test_expired_revoked_and_guessed_links_open_nothing(self):
+        expired, revoked = self.made(), self.made()
+        ReportLink.objects.filter(pk=expired["id"]).update(
+            expires=timezone.now() - timedelta(seconds=1)
+        )
+        gone = self.client.delete(f"{self.address}/links/{revoked['id']}")
+        self.assertEqual(gone.status_code, 204)
+        for address in (expired["address"], revoked["address"], "/r/guessed"):
+            self.assertEqual(self.visit(address).status_code, 404)
+
+    def test_another_shop_cannot_make_or_revoke_one(self):
+        link = self.made()
+        self.client.force_login(shop_with(name="Elsewhere"))
+        self.assertEqual(self.send("/links", {"days": 7}).status_code, 404)
+        gone = self.client.delete(f"{self.address}/links/{link['id']}")
+        self.assertEqual(gone.status_code, 404)
+
+
+class ExportTests(ReportCase):
+    def rows(self, name):
+        return list(
+            csv.DictReader(io.StringIO(self.client.get(f"{self.address}/{name}").content.decode()))
+        )
+
+    def test_one_row_a_cylinder_and_one_a_reading(self):
+        cylinders = self.rows("cylinders.csv")
+        self.assertEqual([row["cylinder"] for row in cylinders], list("123456"))
+        self.assertEqual(cylinders[5]["grade"], "D")
+        final = [row for row in self.rows("readings.csv") if row["figure"] == "final"]
+        sixth = next(row for row in final if row["cylinder"] == "6")
+        self.assertEqual(
+            (sixth["value"], sixth["unit"], sixth["si_value"]), ("665", "kPa", "665000")
+        )
+
+    def test_what_was_set_at_the_refit_is_among_the_readings(self):
+        self.record(
+            said("/refit/cylinders/2/torque", {"value": 20, "unit": "N.m"}),
+            said("/refit/cylinders/2/plug/gap", {"value": 0.8, "unit": "mm"}),
+            said("/proof/cylinders/2/misfires", 0),
+        )
+        told = {
+            (row["test"], row["figure"]): (row["value"], row["unit"], row["si_value"])
+            for row in self.rows("readings.csv")
+            if row["cylinder"] == "2"
+        }
+        self.assertEqual(told["fitting", "torque"], ("20", "N.m", "20"))
+        self.assertEqual(told["new-plug", "gap"], ("0.8", "mm", "0.0008"))
+        self.assertEqual(told["proof", "misfires"], ("0", "", ""))
+
+    def test_the_archive_holds_every_inspection_of_this_shop_only(self):
+        other = shop_with(name="Elsewhere")
+        import_document(shop=other.shop, by=other, data=VEE.read_bytes())
+        data = b"".join(self.client.get("/api/shop/archive").streaming_content)
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            own = f"inspections/{self.inspection.pk}.json"
+            self.assertEqual(sorted(packed.namelist()), ["cylinders.csv", own, "readings.csv"])
+            again = import_document(shop=other.shop, by=other, data=packed.read(own))
+        self.assertEqual(again.document, self.inspection.document)
