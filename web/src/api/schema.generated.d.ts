@@ -5,6 +5,40 @@
  */
 
 export interface paths {
+    "/api/calculators": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every calculator, with formula, source and range. */
+        get: operations["calculators"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calculators/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description One calculation; nothing is stored, so whoever may look may calculate. */
+        post: operations["calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/engine-plan": {
         parameters: {
             query?: never;
@@ -75,6 +109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/engines/{engine_id}/over-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What became of one engine from inspection to inspection. */
+        get: operations["over_time"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections": {
         parameters: {
             query?: never;
@@ -110,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/cylinders.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description CSV: one row a cylinder, or one a reading. */
+        get: operations["inspections_cylinders.csv_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/document": {
         parameters: {
             query?: never;
@@ -122,6 +190,58 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/handing-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Signing off, reopening. */
+        get: operations["handing_over"];
+        put?: never;
+        /** @description Signing off, reopening. */
+        post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Making a link for a client. */
+        post: operations["make_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/links/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Closing one. */
+        delete: operations["revoke_link"];
         options?: never;
         head?: never;
         patch?: never;
@@ -145,6 +265,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description CSV: one row a cylinder, or one a reading. */
+        get: operations["inspections_readings.csv_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/reasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What speaks for and against each fault, by the document as it stands. */
+        get: operations["reasons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/renumber": {
         parameters: {
             query?: never;
@@ -156,6 +310,57 @@ export interface paths {
         put?: never;
         /** @description Other numbers for the cylinders, everything recorded with them. */
         post: operations["renumber"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Opening a signed inspection for an amendment. */
+        post: operations["reopen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The client's report. */
+        get: operations["report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/signed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was signed, with its digest, for anybody to check. */
+        get: operations["signed_file"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -190,6 +395,23 @@ export interface paths {
         put?: never;
         /** @description A document from elsewhere, all of it or nothing. */
         post: operations["import_inspection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who works in this shop. */
+        get: operations["people"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -249,6 +471,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The tools that the signed-in person owns: theirs alone, whatever their role. */
+        get: operations["own_tools"];
+        /** @description The tools that the signed-in person owns: theirs alone, whatever their role. */
+        put: operations["change_own_tools"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everything the shop has, in open formats. */
+        get: operations["shop_archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How the shop's predictions turned out. */
+        get: operations["track_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/record.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as CSV, a row a cylinder. */
+        get: operations["track_record_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The shop's rules in force, and a new version of them. */
+        get: operations["house_rules"];
+        /** @description The shop's rules in force, and a new version of them. */
+        put: operations["change_house_rules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/rules/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What other rules would make of the newest inspections; nothing is stored. */
+        post: operations["try_house_rules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/vocabulary": {
         parameters: {
             query?: never;
@@ -291,6 +617,7 @@ export interface components {
             banks: components["schemas"]["Bank"][];
             pairs: components["schemas"]["Pair"][];
             compression: components["schemas"]["Compression"];
+            leakdown: components["schemas"]["Leakdown"];
             next_tests: components["schemas"]["NextTest"][];
             warnings: components["schemas"]["Warning"][];
             rules_version: string;
@@ -307,6 +634,62 @@ export interface components {
             /** Format: double */
             weight: number;
             path: string;
+        };
+        BeforeAfter: {
+            what: string;
+            cylinder: number;
+            before: string;
+            after: string;
+        };
+        BladeSet: {
+            id: string;
+            title: string;
+            unit: string;
+            blades: number[];
+        };
+        BladeSetRequest: {
+            id: string;
+            title: string;
+            unit: string;
+            blades: number[];
+        };
+        /** @description The comparison board. */
+        Board: {
+            orders: components["schemas"]["Orders"];
+            strips: components["schemas"]["Strip"][];
+        };
+        /** @description What a calculator says of itself; `keys` is the JSON Schema of what it takes. */
+        Calculator: {
+            name: string;
+            title: string;
+            formula: string;
+            source: string;
+            note: string;
+            labels: {
+                [key: string]: string;
+            };
+            example: {
+                [key: string]: unknown;
+            };
+            keys: {
+                [key: string]: unknown;
+            };
+        };
+        Calibration: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            claims: number;
+            /** Format: double */
+            claimed: number;
+            /** Format: double */
+            held: number;
+        };
+        Colleague: {
+            /** Format: uuid */
+            id: string;
+            name: string;
         };
         Compression: {
             rules: components["schemas"]["Rule"][];
@@ -342,6 +725,16 @@ export interface components {
             odd: components["schemas"]["Odd"][];
             rivals: string[];
             unseen: string[];
+        };
+        Difference: {
+            what: string;
+            before: string;
+            after: string;
+        };
+        Drift: {
+            cylinder: number;
+            /** Format: double */
+            change: number;
         };
         Engine: {
             /** Format: uuid */
@@ -444,6 +837,43 @@ export interface components {
                     /** @enum {unknown} */
                     seat?: "gasket" | "taper";
                     thread_mm?: number;
+                    thread_length?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    reach?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @enum {unknown} */
+                    head?: "aluminium" | "iron";
+                    points_gap_min?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    points_gap_max?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    dwell_min_deg?: number;
+                    dwell_max_deg?: number;
+                    timing_deg_btdc?: number;
+                    cam_lobes?: number;
+                    pulley_diameter?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    premix_ratio?: number;
+                };
+                tools?: {
+                    socket?: string;
+                    extension?: string;
+                    adapter?: string;
                 };
             };
         };
@@ -544,6 +974,43 @@ export interface components {
                     /** @enum {unknown} */
                     seat?: "gasket" | "taper";
                     thread_mm?: number;
+                    thread_length?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    reach?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @enum {unknown} */
+                    head?: "aluminium" | "iron";
+                    points_gap_min?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    points_gap_max?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    dwell_min_deg?: number;
+                    dwell_max_deg?: number;
+                    timing_deg_btdc?: number;
+                    cam_lobes?: number;
+                    pulley_diameter?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    premix_ratio?: number;
+                };
+                tools?: {
+                    socket?: string;
+                    extension?: string;
+                    adapter?: string;
                 };
             };
         };
@@ -587,6 +1054,52 @@ export interface components {
             torque_reused: string;
             plug: string;
         };
+        FitStep: {
+            id: string;
+            title: string;
+            why: string;
+            state: components["schemas"]["StateEnum"];
+        };
+        /** @description One cylinder on the way back. */
+        Fitting: {
+            cylinder: number;
+            remarks: components["schemas"]["Remark"][];
+            unseen: string[];
+            gap: components["schemas"]["GapEnum"];
+            gap_text: string;
+            change: string;
+            setting: {
+                value: number;
+                unit: string;
+            } | null;
+            turn_deg: number[];
+            hints: components["schemas"]["Hint"][];
+            slips: components["schemas"]["Slip"][];
+            stage: string;
+            fitted: boolean;
+            torqued: boolean;
+        };
+        /**
+         * @description * `in` - in
+         *     * `out` - out
+         *     * `cannot-say` - cannot-say
+         *     * `unmeasured` - unmeasured
+         * @enum {string}
+         */
+        GapEnum: "in" | "out" | "cannot-say" | "unmeasured";
+        /** @description Millimetres for each 1,000 km; distances on the plugs, in km. */
+        GapGrowth: {
+            cylinder: number;
+            readings: number;
+            /** Format: double */
+            per_1000_km: number;
+            /** Format: double */
+            limit_km: number | null;
+            /** Format: double */
+            soonest_km: number | null;
+            /** Format: double */
+            latest_km: number | null;
+        };
         /**
          * @description * `A` - A
          *     * `B` - B
@@ -597,6 +1110,16 @@ export interface components {
          * @enum {string}
          */
         GradeEnum: "A" | "B" | "C" | "D" | "E" | "U";
+        /** @description Whether it is signed, what was signed before, and who may read it. */
+        HandingOver: {
+            signed: components["schemas"]["Signing"] | null;
+            history: components["schemas"]["Signing"][];
+            links: components["schemas"]["Link"][];
+        };
+        Hint: {
+            code: string;
+            text: string;
+        };
         /** @description One inspection with everything its screen shows. */
         Inspection: {
             /** Format: uuid */
@@ -604,6 +1127,7 @@ export interface components {
             /** Format: uuid */
             engine: string;
             sequence: number;
+            locked: boolean;
             /** One inspection of one engine */
             document: {
                 /** @constant */
@@ -706,6 +1230,43 @@ export interface components {
                         /** @enum {unknown} */
                         seat?: "gasket" | "taper";
                         thread_mm?: number;
+                        thread_length?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        reach?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        /** @enum {unknown} */
+                        head?: "aluminium" | "iron";
+                        points_gap_min?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        points_gap_max?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        dwell_min_deg?: number;
+                        dwell_max_deg?: number;
+                        timing_deg_btdc?: number;
+                        cam_lobes?: number;
+                        pulley_diameter?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        premix_ratio?: number;
+                    };
+                    tools?: {
+                        socket?: string;
+                        extension?: string;
+                        adapter?: string;
                     };
                 };
                 inspection?: {
@@ -770,6 +1331,19 @@ export interface components {
                         part?: string;
                         /** @enum {unknown} */
                         type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
+                        /** @enum {unknown} */
+                        seat?: "gasket" | "taper";
+                        thread_mm?: number;
+                        thread_length?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        reach?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
                         outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
                         /** @enum {unknown} */
                         smell?: "none" | "fuel" | "stale-fuel" | "oil";
@@ -858,6 +1432,7 @@ export interface components {
                             }[];
                             /** @enum {unknown} */
                             quality?: "good" | "seal-leak" | "doubtful";
+                            instrument?: string;
                         }[];
                     }[];
                     leakdown?: {
@@ -908,6 +1483,7 @@ export interface components {
                     misfires?: {
                         cylinder: number;
                         count?: number;
+                        instrument?: string;
                     }[];
                     relative?: {
                         cylinder: number;
@@ -954,7 +1530,17 @@ export interface components {
                         /** @enum {unknown} */
                         unit: "mm" | "in" | "thou";
                     };
+                    points_distance?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "km" | "mi" | "h";
+                    };
+                    /** @enum {unknown} */
+                    rubbing_block?: "sound" | "worn";
                     dwell_deg?: number;
+                    /** @enum {unknown} */
+                    condenser?: "sound" | "weak";
+                    moisture?: boolean;
                     /** @enum {unknown} */
                     advance?: "free" | "sticky" | "seized";
                     /** @enum {unknown} */
@@ -991,12 +1577,266 @@ export interface components {
                         photos?: string[];
                     }[];
                 };
+                judgement?: {
+                    /** @enum {unknown} */
+                    grade?: "A" | "B" | "C" | "D" | "E" | "U";
+                    reason?: string;
+                    cylinders?: {
+                        cylinder: number;
+                        /** @enum {unknown} */
+                        grade?: "A" | "B" | "C" | "D" | "E" | "U";
+                        /** @enum {unknown} */
+                        fault?: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal";
+                        reason?: string;
+                    }[];
+                };
+                refit?: {
+                    cylinders?: {
+                        cylinder: number;
+                        plug?: {
+                            part?: string;
+                            /** @enum {unknown} */
+                            seat?: "gasket" | "taper";
+                            thread_mm?: number;
+                            thread_length?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            reach?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            /** @enum {unknown} */
+                            electrode?: "nickel" | "platinum" | "iridium";
+                            /** @enum {unknown} */
+                            ground_electrode?: "sound" | "bent" | "peened";
+                            /** @enum {unknown} */
+                            ceramic?: "sound" | "cracked" | "loose";
+                            /** @enum {unknown} */
+                            markings?: "as-expected" | "missing" | "doubtful";
+                            arrived_gap?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            gap?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            gap_passes?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            gap_refuses?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            gap_blades?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            }[];
+                        };
+                        reused?: boolean;
+                        /** @enum {unknown} */
+                        threads?: "dry" | "plated" | "anti-seize" | "oil" | "old-lubricant";
+                        turns_by_hand?: number;
+                        through_hose?: boolean;
+                        fitted?: boolean;
+                        torque?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+                        };
+                        turn_deg?: number;
+                        torqued?: boolean;
+                        coil_back?: boolean;
+                        boot_greased?: boolean;
+                    }[];
+                    refused?: {
+                        id?: string;
+                        cylinder?: number;
+                        reason?: string;
+                        plug?: {
+                            part?: string;
+                            /** @enum {unknown} */
+                            seat?: "gasket" | "taper";
+                            thread_mm?: number;
+                            thread_length?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            reach?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            /** @enum {unknown} */
+                            electrode?: "nickel" | "platinum" | "iridium";
+                            /** @enum {unknown} */
+                            ground_electrode?: "sound" | "bent" | "peened";
+                            /** @enum {unknown} */
+                            ceramic?: "sound" | "cracked" | "loose";
+                            /** @enum {unknown} */
+                            markings?: "as-expected" | "missing" | "doubtful";
+                            arrived_gap?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            gap?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            gap_passes?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            gap_refuses?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            };
+                            gap_blades?: {
+                                value: number;
+                                /** @enum {unknown} */
+                                unit: "mm" | "in" | "thou";
+                            }[];
+                        };
+                    }[];
+                    wrench?: {
+                        /** @enum {unknown} */
+                        unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+                        step?: number;
+                        minimum?: number;
+                        maximum?: number;
+                        offset?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        length?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        joint?: boolean;
+                    };
+                    /** @enum {unknown} */
+                    engine_temperature?: "cold" | "warm" | "hot";
+                    steps?: {
+                        id?: string;
+                        /** @enum {unknown} */
+                        state?: "done" | "skipped";
+                        reason?: string;
+                    }[];
+                    tools_out?: number;
+                    tools_back?: number;
+                    points?: {
+                        renewed?: boolean;
+                        gap?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        dwell_deg?: number;
+                        cam_greased?: boolean;
+                        timing_deg_btdc?: number;
+                        timing_gap?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mm" | "in" | "thou";
+                        };
+                        timing_dwell_deg?: number;
+                        backlash_out?: boolean;
+                    };
+                    premix?: {
+                        ratio?: number;
+                        fuel?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mL" | "L" | "fl-oz";
+                        };
+                        oil?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "mL" | "L" | "fl-oz";
+                        };
+                    };
+                    closed?: boolean;
+                    kept?: {
+                        label?: string;
+                        where?: string;
+                    };
+                };
+                proof?: {
+                    /** Format: date */
+                    date?: string;
+                    /** @enum {unknown} */
+                    start?: "at-once" | "after-a-while" | "no";
+                    /** @enum {unknown} */
+                    beat?: "even" | "uneven";
+                    /** @enum {unknown} */
+                    codes?: "not-cleared" | "stay-clear" | "came-back";
+                    drive?: boolean;
+                    drive_conditions?: string;
+                    /** @enum {unknown} */
+                    complaint?: "gone" | "better" | "same" | "worse";
+                    cylinders?: {
+                        cylinder: number;
+                        pressure?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+                        };
+                        rpm_drop?: number;
+                        /** @enum {unknown} */
+                        felt?: "none" | "slight" | "clear";
+                        misfires?: number;
+                    }[];
+                    /** Format: date */
+                    follow_up?: string;
+                    followed_up?: boolean;
+                    note?: string;
+                };
+                outcome?: {
+                    /** Format: date */
+                    date?: string;
+                    engine_faults?: ("mixture-rich" | "mixture-lean" | "ignition-weak" | "ignition-timing" | "leads-crossed" | "combustion-overheat" | "premix-oil-rich" | "premix-oil-lean" | "valve-timing" | "test-condition")[];
+                    cylinders?: {
+                        cylinder: number;
+                        found?: ("ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal")[];
+                        nothing?: boolean;
+                        one_of?: boolean;
+                        note?: string;
+                    }[];
+                    note?: string;
+                };
                 house_rules?: {
                     name?: string;
                     /** @enum {unknown} */
                     compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
                     /** @enum {unknown} */
                     order_of_work?: "all-out" | "one-at-a-time";
+                    /** @enum {unknown} */
+                    leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
+                    /** @enum {unknown} */
+                    mixture?: "neutral" | "touch-rich";
+                    /** @enum {unknown} */
+                    plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
+                    /** @enum {unknown} */
+                    gap_aim?: "middle" | "minimum" | "maximum";
+                    /** @enum {unknown} */
+                    threads?: "dry" | "thin-film";
+                    lubricated_cut?: number;
                     hourly_rate?: number;
                     currency?: string;
                     prices?: {
@@ -1014,6 +1854,8 @@ export interface components {
             plan: components["schemas"]["Plan"];
             conflicts: components["schemas"]["Conflict"][];
             work_order: components["schemas"]["WorkOrder"];
+            refit: components["schemas"]["Refit"];
+            board: components["schemas"]["Board"];
         };
         /** @description An inspection in a list. */
         InspectionRow: {
@@ -1025,12 +1867,134 @@ export interface components {
             identifier: string;
             /** Format: date */
             date: string | null;
+            /** Format: date */
+            follow_up: string | null;
             /** Format: date-time */
             changed: string;
             /** @default  */
             by: string;
             grade: string;
             verdict: string;
+        };
+        /** @description Plugs that came out and were put away under a label. */
+        KeptSet: {
+            /** Format: uuid */
+            inspection: string;
+            date: string;
+            label: string;
+            where: string;
+            plugs: {
+                number: number;
+                well?: {
+                    /** @enum {unknown} */
+                    oil?: "none" | "trace" | "pooled";
+                    /** @enum {unknown} */
+                    water?: "none" | "trace" | "pooled";
+                    /** @enum {unknown} */
+                    debris?: "none" | "light" | "heavy";
+                    /** @enum {unknown} */
+                    combustion_leak?: "none" | "slight" | "strong";
+                };
+                boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
+                plug?: {
+                    /** @enum {unknown} */
+                    seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
+                    distance?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "km" | "mi" | "h";
+                    };
+                    part?: string;
+                    /** @enum {unknown} */
+                    type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
+                    /** @enum {unknown} */
+                    seat?: "gasket" | "taper";
+                    thread_mm?: number;
+                    thread_length?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    reach?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
+                    /** @enum {unknown} */
+                    smell?: "none" | "fuel" | "stale-fuel" | "oil";
+                    threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
+                    /** @enum {unknown} */
+                    deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
+                    /** @enum {unknown} */
+                    deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
+                    /** @enum {unknown} */
+                    deposit_amount?: "none" | "light" | "moderate" | "heavy";
+                    /** @enum {unknown} */
+                    wetness?: "dry" | "damp" | "wet";
+                    /** @enum {unknown} */
+                    wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
+                    /** @enum {unknown} */
+                    insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
+                    /** @enum {unknown} */
+                    centre_electrode?: "square" | "rounded" | "eroded" | "melted";
+                    /** @enum {unknown} */
+                    ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
+                    gap_bridged?: boolean;
+                    gap_closed?: boolean;
+                    gap?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    gap_passes?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    gap_refuses?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                };
+                coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
+                /** @enum {unknown} */
+                access?: "easy" | "fair" | "awkward";
+                borescope?: {
+                    /** @enum {unknown} */
+                    bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
+                    /** @enum {unknown} */
+                    crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
+                    /** @enum {unknown} */
+                    crown_carbon?: "none" | "light" | "heavy";
+                    /** @enum {unknown} */
+                    valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
+                    coolant_trace?: boolean;
+                };
+                note?: string;
+                photos?: string[];
+            }[];
+        };
+        Leakdown: {
+            rules: components["schemas"]["Rule"][];
+        };
+        Line: {
+            label: string;
+            /** Format: double */
+            value: number;
+        };
+        Link: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly made: string;
+            /** Format: date-time */
+            readonly expires: string;
+            readonly open: boolean;
+            units: components["schemas"]["UnitsEnum"];
+            photos: boolean;
+            readonly address: string;
         };
         /** @description One row of the log. */
         Logged: {
@@ -1044,9 +2008,29 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        Mark: {
+            cylinder: number;
+            /** Format: double */
+            value: number;
+            shown: string;
+            basis: string;
+            odd: string[];
+        };
         MayRun: {
             answer: components["schemas"]["AnswerEnum"];
             reason: string;
+        };
+        Misled: {
+            finding: string;
+            times: number;
+        };
+        NewLinkRequest: {
+            /** @default 30 */
+            days: number;
+            /** @default as-read */
+            units: components["schemas"]["UnitsEnum"];
+            /** @default false */
+            photos: boolean;
         };
         NextTest: {
             test: string;
@@ -1067,6 +2051,18 @@ export interface components {
             /** Format: uuid */
             engine: string;
             purpose?: components["schemas"]["PurposeEnum"];
+        };
+        /** @description Ways to put the cylinders in a row, by bank where they sit. */
+        Orders: {
+            number: number[][];
+            firing?: number[][];
+            position?: number[][];
+        };
+        OverTime: {
+            gaps: components["schemas"]["GapGrowth"][];
+            drift: components["schemas"]["Drift"][];
+            steps: components["schemas"]["VisitStep"][];
+            sets: components["schemas"]["KeptSet"][];
         };
         Pair: {
             cylinders: number[];
@@ -1112,6 +2108,25 @@ export interface components {
          * @enum {string}
          */
         PlugActionEnum: "keep" | "clean" | "regap" | "replace" | "not-seen";
+        /** @description How far the points are set; what was not measured is computed from the other. */
+        Points: {
+            basis: string;
+            /** Format: double */
+            gap_mm: number | null;
+            /** Format: double */
+            dwell_deg: number | null;
+            computed: string;
+            within: boolean | null;
+            /** Format: double */
+            undone_deg: number | null;
+            timing_undone: boolean;
+            arc: {
+                value: number;
+                unit: string;
+            } | null;
+            care: string[];
+            text: string;
+        };
         Preset: {
             id: string;
             label: string;
@@ -1127,11 +2142,40 @@ export interface components {
          * @enum {string}
          */
         PurposeEnum: "pre-purchase" | "rebuild" | "diagnosis" | "routine";
+        /** @description An assessment with its reasons, and how much of the log it knew. */
+        Reasons: {
+            sequence: number;
+            assessment: components["schemas"]["Assessment"];
+        };
+        Refit: {
+            aim: {
+                value: number;
+                unit: string;
+            } | null;
+            cylinders: components["schemas"]["Fitting"][];
+            missing: number[];
+            unverified: string[];
+            steps: components["schemas"]["FitStep"][];
+            cautions: string[];
+            points: components["schemas"]["Points"] | null;
+            points_steps: string[];
+            volts: components["schemas"]["Volts"] | null;
+            before_after: components["schemas"]["BeforeAfter"][];
+            open: string[];
+        };
+        Remark: {
+            code: string;
+            text: string;
+            refuse: boolean;
+        };
         /** @description The new number of every cylinder, in the order of the old ones. */
         RenumberRequest: {
             numbers: number[];
             /** Format: uuid */
             device?: string;
+        };
+        ReopenRequest: {
+            reason: string;
         };
         /**
          * @description * `owner` - Owner
@@ -1147,6 +2191,73 @@ export interface components {
             failing: number[];
             detail: string;
             decides: boolean;
+        };
+        Rules: {
+            readonly version: number;
+            /** @default  */
+            readonly by: string;
+            /** Format: date-time */
+            readonly at: string | null;
+            rules: {
+                name?: string;
+                /** @enum {unknown} */
+                compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
+                /** @enum {unknown} */
+                order_of_work?: "all-out" | "one-at-a-time";
+                /** @enum {unknown} */
+                leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
+                /** @enum {unknown} */
+                mixture?: "neutral" | "touch-rich";
+                /** @enum {unknown} */
+                plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
+                /** @enum {unknown} */
+                gap_aim?: "middle" | "minimum" | "maximum";
+                /** @enum {unknown} */
+                threads?: "dry" | "thin-film";
+                lubricated_cut?: number;
+                hourly_rate?: number;
+                currency?: string;
+                prices?: {
+                    [key: string]: {
+                        hours?: number;
+                        bad_hours?: number;
+                    };
+                };
+                minutes?: {
+                    [key: string]: number;
+                };
+            };
+        };
+        RulesRequest: {
+            rules: {
+                name?: string;
+                /** @enum {unknown} */
+                compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
+                /** @enum {unknown} */
+                order_of_work?: "all-out" | "one-at-a-time";
+                /** @enum {unknown} */
+                leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
+                /** @enum {unknown} */
+                mixture?: "neutral" | "touch-rich";
+                /** @enum {unknown} */
+                plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
+                /** @enum {unknown} */
+                gap_aim?: "middle" | "minimum" | "maximum";
+                /** @enum {unknown} */
+                threads?: "dry" | "thin-film";
+                lubricated_cut?: number;
+                hourly_rate?: number;
+                currency?: string;
+                prices?: {
+                    [key: string]: {
+                        hours?: number;
+                        bad_hours?: number;
+                    };
+                };
+                minutes?: {
+                    [key: string]: number;
+                };
+            };
         };
         SaidRequest: {
             /** Format: uuid */
@@ -1173,6 +2284,18 @@ export interface components {
             spread: number;
             rises: number;
         };
+        Signing: {
+            by: string;
+            /** Format: date-time */
+            at: string;
+            digest: string;
+            stands: boolean;
+            reason: string;
+        };
+        Slip: {
+            path: string;
+            text: string;
+        };
         /**
          * @description * `open` - open
          *     * `done` - done
@@ -1195,6 +2318,82 @@ export interface components {
             minutes: number;
             state: components["schemas"]["StateEnum"];
         };
+        /** @description One kind of evidence across the cylinders. */
+        Strip: {
+            id: string;
+            label: string;
+            unit: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            marks: components["schemas"]["Mark"][];
+            band: number[] | null;
+            lines: components["schemas"]["Line"][];
+            pattern: string;
+            ends: string[];
+        };
+        Suspicion: {
+            cylinder: number;
+            fault: string;
+        };
+        /** @description A person's own tools, and common sets of blades to start from. */
+        Tools: {
+            own: {
+                blades?: {
+                    value: number;
+                    /** @enum {unknown} */
+                    unit: "mm" | "in" | "thou";
+                }[];
+                wrench?: {
+                    /** @enum {unknown} */
+                    unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+                    step?: number;
+                    minimum?: number;
+                    maximum?: number;
+                    offset?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    length?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    joint?: boolean;
+                };
+            };
+            readonly blade_sets: components["schemas"]["BladeSet"][];
+        };
+        /** @description A person's own tools, and common sets of blades to start from. */
+        ToolsRequest: {
+            own: {
+                blades?: {
+                    value: number;
+                    /** @enum {unknown} */
+                    unit: "mm" | "in" | "thou";
+                }[];
+                wrench?: {
+                    /** @enum {unknown} */
+                    unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+                    step?: number;
+                    minimum?: number;
+                    maximum?: number;
+                    offset?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    length?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    joint?: boolean;
+                };
+            };
+        };
         /** @description The trace as it is drawn, and the shares read from it. */
         Trace: {
             quantity: string;
@@ -1202,6 +2401,26 @@ export interface components {
             values: number[];
             shares: components["schemas"]["Share"][];
         };
+        TrackRecord: {
+            cylinders: number;
+            hits: number;
+            among_three: number;
+            inspector_guesses: number;
+            inspector_hits: number;
+            /** Format: double */
+            brier: number | null;
+            /** Format: double */
+            brier_of_base_rate: number | null;
+            calibration: components["schemas"]["Calibration"][];
+            misled: components["schemas"]["Misled"][];
+        };
+        /**
+         * @description * `as-read` - as-read
+         *     * `metric` - metric
+         *     * `imperial` - imperial
+         * @enum {string}
+         */
+        UnitsEnum: "as-read" | "metric" | "imperial";
         /**
          * @description * `pass` - pass
          *     * `fail` - fail
@@ -1209,12 +2428,31 @@ export interface components {
          * @enum {string}
          */
         VerdictEnum: "pass" | "fail" | "cannot-say";
+        /** @description From one inspection to the next. */
+        VisitStep: {
+            since: string;
+            date: string;
+            appeared: components["schemas"]["Suspicion"][];
+            gone: components["schemas"]["Suspicion"][];
+        };
         Vocabulary: {
             faults: components["schemas"]["FaultLabel"][];
             tests: {
                 [key: string]: string;
             };
             grades: string;
+        };
+        Volts: {
+            /** Format: double */
+            coil_kv: number;
+            rows: components["schemas"]["VoltsRow"][];
+        };
+        VoltsRow: {
+            gap: string;
+            /** Format: double */
+            light: number;
+            /** Format: double */
+            full: number;
         };
         Warning: {
             code: string;
@@ -1246,6 +2484,12 @@ export interface components {
             /** Format: double */
             minutes: number;
         };
+        WouldChange: {
+            /** Format: uuid */
+            inspection: string;
+            title: string;
+            changes: components["schemas"]["Difference"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -1255,6 +2499,54 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    calculators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculator"][];
+                };
+            };
+        };
+    };
+    calculate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
     engine_plan: {
         parameters: {
             query?: never;
@@ -1299,7 +2591,9 @@ export interface operations {
     };
     engines: {
         parameters: {
-            query?: never;
+            query?: {
+                q?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1385,13 +2679,77 @@ export interface operations {
             };
         };
     };
+    over_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverTime"];
+                };
+            };
+        };
+    };
     inspections: {
         parameters: {
             query?: {
-                /** @description of one engine only */
+                /** @description those to look at again */
+                due?: boolean;
                 engine?: string;
-                /** @description from 1 */
+                /**
+                 * @description * `ring-sealing` - ring-sealing
+                 *     * `intake-valve-sealing` - intake-valve-sealing
+                 *     * `exhaust-valve-sealing` - exhaust-valve-sealing
+                 *     * `valve-stem-oil` - valve-stem-oil
+                 *     * `head-gasket-coolant` - head-gasket-coolant
+                 *     * `head-gasket-between` - head-gasket-between
+                 *     * `piston-damage` - piston-damage
+                 *     * `combustion-overheat` - combustion-overheat
+                 *     * `plug-loose` - plug-loose
+                 *     * `plug-worn` - plug-worn
+                 *     * `plug-fouled` - plug-fouled
+                 *     * `plug-gap-bridged` - plug-gap-bridged
+                 *     * `plug-insulator-cracked` - plug-insulator-cracked
+                 *     * `plug-wrong-type` - plug-wrong-type
+                 *     * `ignition-weak` - ignition-weak
+                 *     * `fuel-rich` - fuel-rich
+                 *     * `fuel-lean` - fuel-lean
+                 *     * `well-seal` - well-seal
+                 *     * `mixture-rich` - mixture-rich
+                 *     * `mixture-lean` - mixture-lean
+                 *     * `ignition-timing` - ignition-timing
+                 *     * `leads-crossed` - leads-crossed
+                 *     * `premix-oil-rich` - premix-oil-rich
+                 *     * `premix-oil-lean` - premix-oil-lean
+                 *     * `valve-timing` - valve-timing
+                 *     * `test-condition` - test-condition
+                 */
+                fault?: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal" | "mixture-rich" | "mixture-lean" | "ignition-timing" | "leads-crossed" | "premix-oil-rich" | "premix-oil-lean" | "valve-timing" | "test-condition";
+                /**
+                 * @description * `A` - A
+                 *     * `B` - B
+                 *     * `C` - C
+                 *     * `D` - D
+                 *     * `E` - E
+                 *     * `U` - U
+                 */
+                grade?: "A" | "B" | "C" | "D" | "E" | "U";
+                inspector?: string;
                 page?: number;
+                /** @description words of the engine */
+                q?: string;
+                since?: string;
+                until?: string;
             };
             header?: never;
             path?: never;
@@ -1453,6 +2811,27 @@ export interface operations {
             };
         };
     };
+    "inspections_cylinders.csv_retrieve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
     export_inspection: {
         parameters: {
             query?: never;
@@ -1473,6 +2852,94 @@ export interface operations {
                         [key: string]: unknown;
                     };
                 };
+            };
+        };
+    };
+    handing_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandingOver"];
+                };
+            };
+        };
+    };
+    sign_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandingOver"];
+                };
+            };
+        };
+    };
+    make_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewLinkRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"];
+                };
+            };
+        };
+    };
+    revoke_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -1522,6 +2989,48 @@ export interface operations {
             };
         };
     };
+    "inspections_readings.csv_retrieve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    reasons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reasons"];
+                };
+            };
+        };
+    };
     renumber: {
         parameters: {
             query?: never;
@@ -1543,6 +3052,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Inspection"];
+                };
+            };
+        };
+    };
+    reopen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReopenRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandingOver"];
+                };
+            };
+        };
+    };
+    report: {
+        parameters: {
+            query?: {
+                photos?: boolean;
+                units?: "as-read" | "imperial" | "metric";
+            };
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    signed_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
         };
@@ -1596,6 +3177,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Inspection"];
+                };
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Colleague"][];
                 };
             };
         };
@@ -1701,6 +3301,170 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    own_tools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tools"];
+                };
+            };
+        };
+    };
+    change_own_tools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tools"];
+                };
+            };
+        };
+    };
+    shop_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
+    track_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackRecord"];
+                };
+            };
+        };
+    };
+    track_record_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    house_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rules"];
+                };
+            };
+        };
+    };
+    change_house_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rules"];
+                };
+            };
+        };
+    };
+    try_house_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WouldChange"][];
+                };
             };
         };
     };

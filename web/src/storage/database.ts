@@ -17,7 +17,8 @@ export interface Waiting {
 export interface WaitingPhoto {
   id: string;
   inspection: string;
-  cylinder: number;
+  /** The list in the document that it joins. */
+  path: string;
   picture: Blob;
 }
 
@@ -31,8 +32,8 @@ let opened: Promise<IDBPDatabase<Stores>> | undefined;
 
 /** The browser's own database: what waits to be sent, and the last answers of the server. */
 export function database(): Promise<IDBPDatabase<Stores>> {
-  opened ??= openDB<Stores>("fiacre", 2, {
-    upgrade(db, from) {
+  opened ??= openDB<Stores>("fiacre", 3, {
+    upgrade(db, from, _to, transaction) {
       if (from < 1) {
         const outbox = db.createObjectStore("outbox", { keyPath: "order", autoIncrement: true });
         outbox.createIndex("inspection", "inspection");
@@ -41,6 +42,8 @@ export function database(): Promise<IDBPDatabase<Stores>> {
       if (from < 2) {
         db.createObjectStore("photos", { keyPath: "id" }).createIndex("inspection", "inspection");
       }
+      // Answers from before the way back was recorded have another shape; what waits is kept.
+      if (from < 3) void transaction.objectStore("answers").clear();
     },
   });
   return opened;

@@ -6,8 +6,14 @@ import { RAISED, useWords } from "./words";
 
 const SHOWN = 5;
 
+interface Props {
+  cylinder: CylinderAssessment;
+  /** Whether the reasons are still those from before the last entry. */
+  settling: boolean;
+}
+
 /** Why a cylinder is graded as it is: its likeliest faults, each opening to for and against. */
-export function Reasons({ cylinder }: { cylinder: CylinderAssessment }) {
+export function Reasons({ cylinder, settling }: Props) {
   const words = useWords();
   const named = cylinder.faults.slice(0, SHOWN);
   const first = named.find((fault) => fault.because.length > 0);
@@ -30,7 +36,7 @@ export function Reasons({ cylinder }: { cylinder: CylinderAssessment }) {
         </p>
       ))}
       <Accordion.Root
-        key={cylinder.number}
+        key={`${cylinder.number} ${first?.fault}`}
         type="multiple"
         defaultValue={first ? [first.fault] : []}
         className="grid gap-1"
@@ -46,6 +52,7 @@ export function Reasons({ cylinder }: { cylinder: CylinderAssessment }) {
           />
         ))}
       </Accordion.Root>
+      {settling && <p className="caption">The reasons are being weighed anew.</p>}
       {cylinder.unseen.length > 0 && (
         <p className="caption mt-2 border-t border-line pt-2">Missing: {cylinder.unseen.join("; ")}.</p>
       )}

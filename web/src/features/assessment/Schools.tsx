@@ -2,14 +2,19 @@ import type { Assessment } from "../../api/client";
 
 const SAID = { pass: "passes", fail: "fails", "cannot-say": "cannot say" } as const;
 
-/** What each acceptance school says of the dry readings; the house's own decides. */
-export function Schools({ compression }: { compression: Assessment["compression"] }) {
+interface Props {
+  rules: Assessment["compression"]["rules"];
+  label?: string;
+}
+
+/** What each acceptance school says of the readings; the house's own decides. */
+export function Schools({ rules, label = "Acceptance schools" }: Props) {
   return (
-    <section aria-label="Acceptance schools">
+    <section aria-label={label}>
       <h3 className="caption mb-1">What the schools say</h3>
       <table className="w-full text-sm">
         <tbody>
-          {compression.rules.map((rule) => (
+          {rules.map((rule) => (
             <tr key={rule.rule} className="border-t border-line align-top">
               <th scope="row" className="py-1 pr-2 text-left font-normal">
                 {rule.label}

@@ -54,7 +54,7 @@ export function SharedReasons({ assessment }: { assessment: Assessment }) {
   return (
     <section className="sheet p-3" aria-label="What cylinders share">
       <h2 className="mb-1 font-bold">What cylinders share</h2>
-      <Accordion.Root key={first.id} type="multiple" defaultValue={[first.id]} className="grid gap-1">
+      <Accordion.Root key={`${first.id} ${first.because.length > 0}`} type="multiple" defaultValue={[first.id]} className="grid gap-1">
         {listed.map((one) => (
           <FaultReasons
             key={one.id}

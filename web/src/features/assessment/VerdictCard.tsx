@@ -12,10 +12,12 @@ const RUN_WORDS = {
 interface Props {
   assessment: Assessment;
   onChoose: (cylinder: number) => void;
+  /** Go to where a test is recorded, on the first cylinder that it is for. */
+  onStart: (test: string, cylinder: number | undefined) => void;
 }
 
 /** Which cylinder, and what next: the answer that is always in sight. */
-export function VerdictCard({ assessment, onChoose }: Props) {
+export function VerdictCard({ assessment, onChoose, onStart }: Props) {
   const words = useWords();
   const { engine, next_tests } = assessment;
   return (
@@ -62,7 +64,13 @@ export function VerdictCard({ assessment, onChoose }: Props) {
           <ol className="grid gap-0.5 text-sm">
             {next_tests.slice(0, 3).map((test, index) => (
               <li key={test.test} className={index === 0 ? "font-medium" : "text-soft"}>
-                {words.test(test.test)} on {test.cylinders.join(", ")}
+                <button
+                  type="button"
+                  className="min-h-8 text-left underline decoration-line underline-offset-4 hover:decoration-teal"
+                  onClick={() => onStart(test.test, test.cylinders[0])}
+                >
+                  {words.test(test.test)} on {test.cylinders.join(", ")}
+                </button>
                 <span className="caption"> {test.minutes} min</span>
                 {index === 0 && <span className="caption block">{test.reason}</span>}
               </li>

@@ -4,3 +4,5 @@ export { SharedReasons, sharedIsLikelier } from "./SharedReasons";
 export { Schools } from "./Schools";
 export { VerdictCard } from "./VerdictCard";
 export { Warnings } from "./Warnings";
+export { useReasons } from "./useReasons";
+export { useFaults, useWords, type Words } from "./words";

@@ -12,14 +12,24 @@ export interface Words {
 /** A fault counts as raised when it is this much likelier than before anything was looked at. */
 export const RAISED = 1.5;
 
-/** What faults and tests are called; their ids until the names arrive. */
-export function useWords(): Words {
-  const { data } = useQuery({
+function useVocabulary() {
+  return useQuery({
     queryKey: ["vocabulary"],
     queryFn: () => askOrRecall("vocabulary", () => take(api.GET("/api/vocabulary"))),
     staleTime: Infinity,
     networkMode: "always",
-  });
+  }).data;
+}
+
+/** Every fault once, to choose from. */
+export function useFaults(): readonly { value: string; label: string }[] {
+  const labels = new Map(useVocabulary()?.faults.map((one) => [one.id, one.label]));
+  return [...labels].map(([value, label]) => ({ value, label }));
+}
+
+/** What faults and tests are called; their ids until the names arrive. */
+export function useWords(): Words {
+  const data = useVocabulary();
   const find = (id: string, scope: string) =>
     data?.faults.find((fault) => fault.id === id && fault.scope === scope);
   return {
@@ -37,8 +47,8 @@ export function unbroken(text: string): string {
 
 /** 0.834 as "83 %"; never a certainty. */
 export function percent(chance: number): string {
-  if (chance > 0.99) return "over 99 %";
-  if (chance < 0.01) return "under 1 %";
+  if (chance > 0.99) return "over 99\u00a0%";
+  if (chance < 0.01) return "under 1\u00a0%";
   return `${Math.round(chance * 100)}\u00a0%`;
 }
 

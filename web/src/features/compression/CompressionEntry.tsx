@@ -3,10 +3,12 @@ import type { Assessment } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
 import { SelectField } from "../../primitives/Field";
-import { QuantityEntry } from "../../primitives/QuantityEntry";
+import { LivePanel, useInstrument, type Capture } from "../instruments";
 import { FieldEntry, PRESSURE_UNITS, type Field, type Recorder } from "../record";
 import { Schools } from "../assessment";
+import { GaugeCapture } from "./GaugeCapture";
 import { PressureRow } from "./PressureRow";
+import { Strokes } from "./Strokes";
 import { drawnPsi, nextTest, testOf, type Kind, type Pressure, type PressureUnit } from "./useCompressionTest";
 
 const KINDS = [
@@ -50,10 +52,13 @@ interface Props {
   recorder: Recorder;
   assessment: Assessment;
   onChoose: (cylinder: number) => void;
+  /** A cranking trace captured from a clamp. */
+  onTrace: (trace: File) => void;
 }
 
 /** A test typed straight down the row; bars compare at once, a wet one against its dry one. */
-export function CompressionEntry({ recorder, assessment, onChoose }: Props) {
+export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Props) {
+  const live = useInstrument();
   const { document, cylinder, onRecord, disabled, problem } = recorder;
   const [kind, setKind] = useState<Kind>("dry");
   const [again, setAgain] = useState(false);
@@ -76,6 +81,8 @@ export function CompressionEntry({ recorder, assessment, onChoose }: Props) {
     setAgain(false);
   };
   const asked = { ...recorder, onRecord: begun };
+  const counted = numbers.filter((number) => number !== cylinder).map((number) => test.strokes(number).length);
+  const usual = test.test?.puffs ?? counted.find((count) => count > 1);
   return (
     <div className="grid gap-5 xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
       <div>
@@ -110,6 +117,7 @@ export function CompressionEntry({ recorder, assessment, onChoose }: Props) {
               failing={kind === "dry" && failing.includes(number)}
               disabled={disabled}
               error={problem(`${test.base}/readings/${number}/pressure`)}
+              source={test.test?.readings?.find((one) => one.cylinder === number)?.instrument}
               onCommit={(value) => begun([[`${test.base}/readings/${number}/pressure`, value]])}
               onFocus={() => onChoose(number)}
               onMove={(step) => move(number, step)}
@@ -124,25 +132,70 @@ export function CompressionEntry({ recorder, assessment, onChoose }: Props) {
           Shaded: {expected.low.value} to {expected.high.value} {expected.low.unit}, {expected.basis}. Enter or the
           arrow keys go down the row.
         </p>
+        <LivePanel
+          live={live}
+          begin={{
+            gauge: `Crank cylinder ${cylinder}`,
+            "current-clamp": "Capture while it is cranked, plugs in",
+          }}
+          cylinder={cylinder}
+          disabled={disabled}
+        >
+          {live.capture && live.instrument?.kind === "gauge" && (
+            <GaugeCapture
+              capture={live.capture}
+              instrument={live.instrument.title}
+              base={test.base}
+              usual={usual}
+              most={most}
+              disabled={disabled}
+              onKeep={(entries, kept) => {
+                begun(entries);
+                live.forget();
+                if (kept < document.engine.cylinders) onChoose(kept + 1);
+              }}
+            />
+          )}
+          {live.capture && live.instrument?.kind === "current-clamp" && (
+            <ClampCapture capture={live.capture} onTrace={onTrace} />
+          )}
+        </LivePanel>
       </div>
       <div className="grid content-start gap-3">
         <div className="grid gap-3 sm:grid-cols-2">
           {conditions(test.base, kind).map((field) => (
             <FieldEntry key={field.path} field={field} recorder={asked} />
           ))}
-          <QuantityEntry
+          <Strokes
             key={`${test.base} ${cylinder}`}
-            label={`First puff of cylinder ${cylinder}`}
-            units={PRESSURE_UNITS}
-            fallback={unit}
-            value={test.test?.readings?.find((one) => one.cylinder === cylinder)?.strokes?.[0]}
-            onChange={(value) => begun([[`${test.base}/readings/${cylinder}/strokes`, value && [value]]])}
+            cylinder={cylinder}
+            unit={unit}
+            value={test.strokes(cylinder)}
+            onChange={(value) => begun([[`${test.base}/readings/${cylinder}/strokes`, value]])}
             disabled={disabled}
             error={problem(`${test.base}/readings/${cylinder}/strokes`)}
           />
         </div>
-        <Schools compression={assessment.compression} />
+        <Schools rules={assessment.compression.rules} />
       </div>
+    </div>
+  );
+}
+
+/** A clamp's samples, handed on as the file that the trace panel reads. */
+function ClampCapture({ capture, onTrace }: { capture: Capture; onTrace: (trace: File) => void }) {
+  const read = () => {
+    const rows = capture.samples.map((pair) => pair.join(","));
+    onTrace(new File([["time [s],current [A]", ...rows].join("\n")], "live clamp.csv", { type: "text/csv" }));
+  };
+  return (
+    <div className="grid gap-1.5">
+      <p className="text-sm" role="status">
+        {(capture.samples.at(-1)?.[0] ?? 0).toFixed(1)} s captured{capture.running && " ..."}
+      </p>
+      <Button disabled={capture.running || capture.samples.length === 0} onClick={read}>
+        Read this trace
+      </Button>
     </div>
   );
 }

@@ -14,6 +14,8 @@ interface Props {
   failing: boolean;
   disabled: boolean;
   error: string | undefined;
+  /** The instrument that said it, where no hand typed it. */
+  source: string | undefined;
   onCommit: (value: Pressure | undefined) => void;
   onFocus: () => void;
   onMove: (step: 1 | -1) => void;
@@ -74,7 +76,7 @@ export function PressureRow(props: Props) {
             />
             {before && <i className="absolute inset-y-0 border-l-3 border-ink" style={{ left: share(drawnPsi(before)) }} />}
             <span className="caption absolute inset-y-1 right-1">
-              {reading.unit !== unit && reading.unit}
+              {[reading.unit !== unit && reading.unit, props.source].filter(Boolean).join(", ")}
             </span>
           </>
         ) : (

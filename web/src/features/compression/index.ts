@@ -1,1 +1,1 @@
-export { CompressionEntry } from "./CompressionEntry";
+export { CompressionStep } from "./CompressionStep";

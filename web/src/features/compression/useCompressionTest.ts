@@ -16,6 +16,8 @@ export interface CompressionTest {
   started: boolean;
   test: Test | undefined;
   reading: (cylinder: number) => Pressure | undefined;
+  /** What the gauge showed after each stroke, as far as it was noted. */
+  strokes: (cylinder: number) => readonly Pressure[];
   /** What has to be recorded first, before a reading of a test that is not begun. */
   opening: readonly (readonly [string, unknown])[];
 }
@@ -41,6 +43,7 @@ function asTest(test: Test | undefined, kind: Kind, count: number): CompressionT
     started: test !== undefined,
     test,
     reading: (cylinder) => test?.readings?.find((one) => one.cylinder === cylinder)?.pressure,
+    strokes: (cylinder) => test?.readings?.find((one) => one.cylinder === cylinder)?.strokes ?? [],
     opening: test ? [] : [[`${base}/kind`, kind]],
   };
 }

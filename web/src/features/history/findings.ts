@@ -55,6 +55,9 @@ export const ENGINE: readonly Group[] = [
       { kind: "choice", path: "/engine/specification/seat", label: "Seat",
         options: options<NonNullable<Specification["seat"]>>("gasket", "taper") },
       { kind: "number", path: "/engine/specification/thread_mm", label: "Thread, mm" },
+      { kind: "quantity", path: "/engine/specification/reach", label: "Reach", units: LENGTH_UNITS },
+      { kind: "choice", path: "/engine/specification/head", label: "Cylinder head",
+        options: options<NonNullable<Specification["head"]>>("aluminium", "iron") },
     ],
   },
   {

@@ -2,12 +2,12 @@ import { LENGTH_UNITS, options, PRESSURE_UNITS, type CylinderRecord, type Group,
 
 type Inside = NonNullable<CylinderRecord["borescope"]>;
 type Leakdown = NonNullable<Tests["leakdown"]>[number];
-type Escape = NonNullable<NonNullable<Leakdown["readings"]>[number]["escapes"]>[number];
+export type Escape = NonNullable<NonNullable<Leakdown["readings"]>[number]["escapes"]>[number];
 
-const TEST = "/tests/leakdown/leakdown-1";
+export const TEST = "/tests/leakdown/leakdown-1";
 
-export const INSIDE: readonly (readonly Group[])[] = [
-  [{
+export const INSIDE: readonly Group[] = [
+  {
     title: "Through the plug hole",
     fields: [
       { kind: "choice", path: "/cylinders/{n}/borescope/bore", label: "Bore",
@@ -20,16 +20,16 @@ export const INSIDE: readonly (readonly Group[])[] = [
         options: options<NonNullable<Inside["valves"]>>("even", "burnt-edge", "oily-stems", "heavy-deposit") },
       { kind: "flag", path: "/cylinders/{n}/borescope/coolant_trace", label: "Coolant seen" },
     ],
-  }],
-  [{
+  },
+];
+
+export const LEAKDOWN: readonly Group[] = [
+  {
     title: "Leak-down",
     caution: "The engine can kick over: nobody near a propeller, a belt or a breaker bar. Eyes covered.",
     fields: [
       { kind: "quantity", path: `${TEST}/readings/{n}/held`, label: "Pressure it holds", units: PRESSURE_UNITS },
       { kind: "number", path: `${TEST}/readings/{n}/percent`, label: "Or loss on the tester, %" },
-      { kind: "tags", path: `${TEST}/readings/{n}/escapes`, label: "Where it escapes",
-        options: options<Escape>("none", "intake", "exhaust", "crankcase", "coolant", "neighbour"),
-        hint: "Carburettor: intake valve. Tailpipe: exhaust valve. Oil filler: rings. Bubbles: gasket or crack. Next plug hole: gasket between." },
     ],
   },
   {
@@ -40,5 +40,5 @@ export const INSIDE: readonly (readonly Group[])[] = [
       { kind: "choice", path: `${TEST}/engine_temperature`, label: "Engine",
         options: options("cold", "warm", "hot") },
     ],
-  }],
+  },
 ];

@@ -14,7 +14,8 @@ export function SaveState({ state }: { state: OutboxState }) {
   if (state.trouble && count > 0) {
     return (
       <p role="status" className="text-sm font-medium text-rust">
-        {entries} on this device, not yet saved. {state.trouble}
+        {state.unwritten > 0 ? `Writing ${entries} to this device ...` : `${entries} on this device, not yet saved.`}{" "}
+        {state.trouble}
       </p>
     );
   }

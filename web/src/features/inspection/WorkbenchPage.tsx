@@ -1,20 +1,21 @@
 import { Tabs } from "radix-ui";
-import { useCallback, useState } from "react";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { useParams } from "react-router";
 import { Mark } from "../../app/Frame";
 import { ThemeSwitch } from "../../app/ThemeSwitch";
 import { Button } from "../../primitives/Button";
-import { Reasons, SharedReasons, sharedIsLikelier, VerdictCard, Warnings } from "../assessment";
-import { CompressionEntry } from "../compression";
+import { Reasons, SharedReasons, sharedIsLikelier, useReasons, VerdictCard, Warnings } from "../assessment";
+import { Board } from "../board";
+import { CompressionStep } from "../compression";
 import { EnginePlan, Numbering } from "../engine";
-import { Earlier, HistoryEntry } from "../history";
+import { HandOver } from "../handover";
+import { Earlier, HistoryEntry, OverTime } from "../history";
 import { InsideEntry } from "../inside";
 import { usePhotos } from "../photos";
 import { PlanEntry } from "../plan";
 import { PlugEntry } from "../plug";
 import type { Recorder } from "../record";
 import { RunningEntry } from "../running";
-import { TracePanel } from "../signals";
 import { mayWrite, useSession } from "../session/useSession";
 import { Conflicts } from "./Conflicts";
 import { SaveState } from "./SaveState";
@@ -25,13 +26,30 @@ import { useRecording } from "./useRecording";
 const STEPS = [
   ["history", "History"],
   ["plan", "Plan"],
-  ["running", "Listen and try"],
-  ["plugs", "Plug and well"],
+  ["running", "Listen"],
+  ["plugs", "Plugs"],
   ["compression", "Compression"],
-  ["inside", "Leak-down, inside"],
+  ["inside", "Leak-down"],
+  ["board", "Compare"],
+  ["refit", "Refit"],
+  ["prove", "Prove"],
+  ["over", "Hand over"],
 ] as const;
+// Where each test is recorded; all others are tried with the engine running.
+const STEP_OF: Record<string, (typeof STEPS)[number][0]> = {
+  compression: "compression",
+  "wet-compression": "compression",
+  leakdown: "inside",
+  borescope: "inside",
+  plug: "plugs",
+  well: "plugs",
+  seating: "plugs",
+};
+// The way back is not needed to read an engine, so it is fetched when it is opened.
+const RefitEntry = lazy(() => import("../refit").then((module) => ({ default: module.RefitEntry })));
+const ProveEntry = lazy(() => import("../prove").then((module) => ({ default: module.ProveEntry })));
 const TAB =
-  "target min-h-10 whitespace-nowrap border-b-3 border-transparent px-3 font-medium text-soft data-[state=active]:border-teal data-[state=active]:text-ink";
+  "target min-h-10 whitespace-nowrap border-b-3 border-transparent px-2.5 font-medium text-soft data-[state=active]:border-teal data-[state=active]:text-ink";
 
 // Two columns on a desk; on a phone they dissolve, and the verdict comes right after the plan.
 const COLUMN = "contents lg:grid lg:min-w-0 lg:content-start lg:gap-3";
@@ -43,14 +61,16 @@ export function WorkbenchPage() {
   const recording = useRecording(id);
   const photos = usePhotos(id, recording.document, recording.record);
   const [chosen, setChosen] = useState<number | undefined>();
+  const [step, setStep] = useState<string>("plugs");
   const { inspection, document, state } = recording;
+  const { assessment, settling } = useReasons(id, inspection?.sequence, inspection?.assessment);
   const cylinders = document?.engine.cylinders ?? 0;
   const suspect = inspection?.assessment.engine.most_suspect[0];
   const cylinder = chosen ?? suspect ?? 1;
   const choose = useCallback((number: number) => setChosen(number), []);
   useCylinderKeys(cylinders, choose, recording.undo);
 
-  if (!inspection || !document) {
+  if (!inspection || !document || !assessment) {
     return (
       <main className="p-6">
         <Mark />
@@ -60,10 +80,14 @@ export function WorkbenchPage() {
       </main>
     );
   }
-  const { assessment } = inspection;
   const own = assessment.cylinders.find((one) => one.number === cylinder);
   const sharedFirst = sharedIsLikelier(assessment, own);
-  const disabled = !mayWrite(person);
+  const writes = mayWrite(person);
+  const disabled = !writes || inspection.locked;
+  const start = (test: string, on: number | undefined) => {
+    setStep(STEP_OF[test] ?? "running");
+    if (on !== undefined) choose(on);
+  };
   const recorder: Recorder = {
     document,
     cylinder,
@@ -105,18 +129,19 @@ export function WorkbenchPage() {
               onChoose={choose}
             />
           </div>
-          <Tabs.Root defaultValue="plugs" className="sheet order-3 min-w-0">
+          <Tabs.Root value={step} onValueChange={setStep} className="sheet order-3 min-w-0">
             <Tabs.List className="print:hidden flex gap-1 overflow-x-auto border-b border-line px-2" aria-label="What to record">
               {STEPS.map(([value, label]) => (
                 <Tabs.Trigger key={value} value={value} className={TAB}>
                   {label}
                 </Tabs.Trigger>
               ))}
-              <span className="caption ml-auto self-center whitespace-nowrap">cylinder {cylinder}</span>
+              <span className="caption ml-auto hidden self-center whitespace-nowrap 2xl:inline">cylinder {cylinder}</span>
             </Tabs.List>
             <Tabs.Content value="history" className="p-3">
               <HistoryEntry recorder={recorder} />
               <Earlier engine={inspection.engine} inspection={id} />
+              <OverTime engine={inspection.engine} />
               <Numbering
                 plan={inspection.plan}
                 radial={document.engine.layout === "radial"}
@@ -126,7 +151,7 @@ export function WorkbenchPage() {
               />
             </Tabs.Content>
             <Tabs.Content value="plan" className="p-3">
-              <PlanEntry recorder={recorder} order={inspection.work_order} />
+              <PlanEntry recorder={recorder} order={inspection.work_order} photos={photos} />
             </Tabs.Content>
             <Tabs.Content value="running" className="p-3">
               <RunningEntry recorder={recorder} />
@@ -135,11 +160,32 @@ export function WorkbenchPage() {
               <PlugEntry recorder={recorder} onChoose={choose} photos={photos} />
             </Tabs.Content>
             <Tabs.Content value="compression" className="p-3">
-              <CompressionEntry recorder={recorder} assessment={assessment} onChoose={choose} />
-              <TracePanel recorder={recorder} inspection={id} />
+              <CompressionStep recorder={recorder} assessment={assessment} inspection={id} onChoose={choose} />
             </Tabs.Content>
             <Tabs.Content value="inside" className="p-3">
-              <InsideEntry recorder={recorder} />
+              <InsideEntry recorder={recorder} assessment={assessment} />
+            </Tabs.Content>
+            <Tabs.Content value="board" className="p-3">
+              <Board board={inspection.board} document={document} chosen={cylinder} onChoose={choose} />
+            </Tabs.Content>
+            <Tabs.Content value="refit" className="p-3">
+              <Suspense fallback={<p role="status">One moment ...</p>}>
+                <RefitEntry recorder={recorder} sheet={inspection.refit} assessment={assessment} onChoose={choose} />
+              </Suspense>
+            </Tabs.Content>
+            <Tabs.Content value="prove" className="p-3">
+              <Suspense fallback={<p role="status">One moment ...</p>}>
+                <ProveEntry recorder={recorder} writes={writes} sheet={inspection.refit} assessment={assessment} />
+              </Suspense>
+            </Tabs.Content>
+            <Tabs.Content value="over" className="p-3">
+              <HandOver
+                recorder={recorder}
+                writes={writes}
+                assessment={assessment}
+                inspection={id}
+                waiting={state.pending.length > 0}
+              />
             </Tabs.Content>
           </Tabs.Root>
         </div>
@@ -150,14 +196,19 @@ export function WorkbenchPage() {
                 The verdict is from before what waits on this device; it is made anew when the server answers.
               </p>
             )}
-            <VerdictCard assessment={assessment} onChoose={choose} />
+            {inspection.locked && (
+              <p className="border-l-4 border-teal pl-2 text-sm">
+                Signed off: the record is locked. An amendment is opened under Hand over.
+              </p>
+            )}
+            <VerdictCard assessment={assessment} onChoose={choose} onStart={start} />
           </div>
           <div className="order-2 empty:hidden">
             <Conflicts conflicts={inspection.conflicts} onRecord={recording.record} disabled={disabled} />
           </div>
           <aside className="order-4 grid min-w-0 content-start gap-3">
             {sharedFirst && <SharedReasons assessment={assessment} />}
-            {own && <Reasons cylinder={own} />}
+            {own && <Reasons cylinder={own} settling={settling} />}
             {!sharedFirst && <SharedReasons assessment={assessment} />}
             <Warnings warnings={assessment.warnings} />
           </aside>

@@ -13,7 +13,7 @@ type Item = Record<string, unknown>;
 
 /** What tells the items of a list apart, by the list's name; as the contract's schema marks it. */
 const KEYS: Record<string, { key: string; number: boolean }> = {
-  cylinders: { key: "number", number: true },
+  refused: { key: "id", number: false },
   readings: { key: "cylinder", number: true },
   compression: { key: "id", number: false },
   leakdown: { key: "id", number: false },
@@ -33,8 +33,13 @@ const KEYS: Record<string, { key: string; number: boolean }> = {
   feeds: { key: "name", number: false },
 };
 
-function itemOf(list: Item[], name: string, step: string): Item {
-  const { key, number } = KEYS[name] ?? { key: "id", number: false };
+/** The record of a cylinder is known by its number; what other parts say of one, by `cylinder`. */
+function keyOf(steps: readonly string[], at: number) {
+  if (steps[at] === "cylinders" && steps[0] !== "engine") return { key: at === 0 ? "number" : "cylinder", number: true };
+  return KEYS[steps[at] ?? ""];
+}
+
+function itemOf(list: Item[], { key, number }: { key: string; number: boolean }, step: string): Item {
   const identity = number ? Number(step) : step;
   let item = list.find((one) => one[key] === identity);
   if (!item) {
@@ -58,9 +63,10 @@ function set(document: Item, path: string, value: unknown): void {
   let target: Item = document;
   for (let at = 0; at < steps.length - 1; at += 1) {
     const step = steps[at] ?? "";
-    if (step in KEYS) {
+    const key = keyOf(steps, at);
+    if (key) {
       const list = (target[step] ??= []) as Item[];
-      target = itemOf(list, step, steps[at + 1] ?? "");
+      target = itemOf(list, key, steps[at + 1] ?? "");
       at += 1;
       if (at === steps.length - 1) return;
     } else {

@@ -10,6 +10,8 @@ export interface OutboxState {
   ready: boolean;
   /** Made here and not yet confirmed by the server, oldest first. */
   pending: readonly Observation[];
+  /** How many of them the browser's database has not taken yet: gone, were the page to end now. */
+  unwritten: number;
   /** Why the last attempt did not get through; undefined while all is well. */
   trouble: string | undefined;
   /** What the server would not take, with its reason; gone from `pending`. */
@@ -22,12 +24,19 @@ const LONGEST_WAIT_MS = 8_000;
 /**
  * What was observed on this device and is on its way to the server.
  *
- * Kept in the browser's database until the server has confirmed it, sent in order, each once:
+ * Written to the browser's database while it is sent, kept there until the server has confirmed it,
+ * sent in order, each once:
  * sending an observation again changes nothing, so after any doubt it is simply sent again. Other
  * tabs on the same inspection share what is kept, and only one of them sends at a time.
  */
 export class Outbox {
-  private state: OutboxState = { ready: false, pending: [], trouble: undefined, refused: [] };
+  private state: OutboxState = {
+    ready: false,
+    pending: [],
+    unwritten: 0,
+    trouble: undefined,
+    refused: [],
+  };
   private readonly listeners = new Set<() => void>();
   private readonly others: BroadcastChannel;
   private sending = false;
@@ -83,9 +92,11 @@ export class Outbox {
     for (const one of made) this.fresh.add(one.client_id);
     this.change({
       pending: [...this.state.pending, ...made],
+      unwritten: this.fresh.size,
       refused: this.state.refused.filter((problem) => !paths.has(problem.path)),
     });
-    this.written = this.written.then(() => this.write(made)).then(() => this.send());
+    this.written = this.written.then(() => this.write(made));
+    void this.send();
   }
 
   private async write(made: readonly Observation[]): Promise<void> {
@@ -96,10 +107,12 @@ export class Outbox {
     }
     await transaction.done;
     for (const one of made) this.fresh.delete(one.client_id);
+    this.change({ unwritten: this.fresh.size });
     this.others.postMessage("changed");
   }
 
   private async remove(sent: ReadonlySet<string>): Promise<void> {
+    await this.written;
     const transaction = (await database()).transaction("outbox", "readwrite");
     for await (const cursor of transaction.store.index("inspection").iterate(this.inspection)) {
       if (sent.has(cursor.value.client_id)) await cursor.delete();
@@ -148,14 +161,15 @@ export class Outbox {
         body: { observations: observations as never },
       }),
     );
-    await keep(`inspection ${this.inspection}`, confirmed);
     const sent = new Set(batch.map((one) => one.client_id));
-    await this.remove(sent);
+    // Shown first: were the page to end here, what is still in the database is sent again, in vain.
     this.onConfirmed(confirmed);
     this.change({
       pending: this.state.pending.filter((one) => !sent.has(one.client_id)),
       trouble: undefined,
     });
+    await keep(`inspection ${this.inspection}`, confirmed);
+    await this.remove(sent);
   }
 
   private async handle(error: unknown, batch: readonly Observation[]): Promise<void> {

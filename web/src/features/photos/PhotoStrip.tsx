@@ -1,23 +1,25 @@
 import { useId, useMemo } from "react";
 import { Button } from "../../primitives/Button";
 import type { Recorder } from "../record";
-import type { Photos } from "./usePhotos";
+import { photosAt, type Photos } from "./usePhotos";
 
 interface Props {
   recorder: Recorder;
   photos: Photos;
+  /** The list in the document, and whose it is: "Cylinder 3". */
+  path: string;
+  of: string;
 }
 
-/** The chosen cylinder's photos, those on their way too; number plates are the owner's business. */
-export function PhotoStrip({ recorder, photos }: Props) {
-  const { document, cylinder, onRecord, disabled } = recorder;
+/** The photos of one thing, those on their way too; number plates are the owner's business. */
+export function PhotoStrip({ recorder, photos, path, of }: Props) {
+  const { document, onRecord, disabled } = recorder;
   const id = useId();
-  const kept = document.cylinders?.find((one) => one.number === cylinder)?.photos ?? [];
-  const waiting = photos.waiting.filter((one) => one.cylinder === cylinder);
-  const path = `/cylinders/${cylinder}/photos`;
+  const kept = photosAt(document, path);
+  const waiting = photos.waiting.filter((one) => one.path === path);
   const without = (name: string) => kept.filter((one) => one !== name);
   return (
-    <section aria-label={`Photos of cylinder ${cylinder}`} className="grid gap-1.5">
+    <section aria-label={`Photos of ${of.toLowerCase()}`} className="grid gap-1.5">
       <div className="flex flex-wrap items-center gap-2">
         <label
           htmlFor={id}
@@ -34,7 +36,7 @@ export function PhotoStrip({ recorder, photos }: Props) {
           disabled={disabled}
           className="sr-only"
           onChange={(event) => {
-            photos.add(cylinder, [...(event.target.files ?? [])]);
+            photos.add(path, [...(event.target.files ?? [])]);
             event.target.value = "";
           }}
         />
@@ -54,7 +56,7 @@ export function PhotoStrip({ recorder, photos }: Props) {
               <a href={`/api/photos/${name.replace("sha256:", "")}`} target="_blank" rel="noreferrer">
                 <img
                   src={`/api/photos/${name.replace("sha256:", "")}`}
-                  alt={`Cylinder ${cylinder}, photo ${index + 1}`}
+                  alt={`${of}, photo ${index + 1}`}
                   className="h-24 w-24 rounded-md border border-line object-cover"
                 />
               </a>

@@ -15,7 +15,7 @@ export class PhotoBox {
   private readonly listeners = new Set<() => void>();
   private busy = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private onKept: (cylinder: number, name: string) => void = () => undefined;
+  private onKept: (path: string, name: string) => void = () => undefined;
 
   constructor(private readonly inspection: string) {
     void this.load();
@@ -23,7 +23,7 @@ export class PhotoBox {
   }
 
   /** What to do with a photo that the server has named; whoever shows the inspection says so. */
-  whenKept(act: (cylinder: number, name: string) => void): void {
+  whenKept(act: (path: string, name: string) => void): void {
     this.onKept = act;
   }
 
@@ -45,11 +45,11 @@ export class PhotoBox {
     await this.send();
   }
 
-  async add(cylinder: number, pictures: readonly Blob[]): Promise<void> {
+  async add(path: string, pictures: readonly Blob[]): Promise<void> {
     const made = pictures.map((picture) => ({
       id: crypto.randomUUID(),
       inspection: this.inspection,
-      cylinder,
+      path,
       picture,
     }));
     const db = await database();
@@ -75,7 +75,7 @@ export class PhotoBox {
   private async sendOne(one: WaitingPhoto): Promise<void> {
     try {
       const { photo } = await keepPhoto(one.picture);
-      this.onKept(one.cylinder, photo);
+      this.onKept(one.path, photo);
     } catch (error) {
       if (!(error instanceof Refused) || error.passing || error.status === 401) throw error;
       this.change({ refused: error.problems[0]?.expected ?? error.message });

@@ -1,13 +1,13 @@
 import { useEffect, useMemo, useSyncExternalStore } from "react";
 import type { Document } from "../../api/client";
-import type { Entries } from "../record";
+import { valueAt, type Entries } from "../record";
 import { photoBoxOf, type PhotoState } from "./photoBox";
 
 export interface Photos extends PhotoState {
-  add: (cylinder: number, pictures: readonly Blob[]) => void;
+  add: (path: string, pictures: readonly Blob[]) => void;
 }
 
-/** Taking photos into one inspection; each joins its cylinder's list once the server has it. */
+/** Taking photos into one inspection; each joins its list once the server has it. */
 export function usePhotos(
   inspection: string,
   document: Document | undefined,
@@ -16,10 +16,15 @@ export function usePhotos(
   const box = useMemo(() => photoBoxOf(inspection), [inspection]);
   const state = useSyncExternalStore(box.subscribe, box.snapshot);
   useEffect(() => {
-    box.whenKept((cylinder, name) => {
-      const known = document?.cylinders?.find((one) => one.number === cylinder)?.photos ?? [];
-      if (!known.includes(name)) onRecord([[`/cylinders/${cylinder}/photos`, [...known, name]]]);
+    box.whenKept((path, name) => {
+      const known = document ? photosAt(document, path) : [];
+      if (!known.includes(name)) onRecord([[path, [...known, name]]]);
     });
   }, [box, document, onRecord]);
-  return { ...state, add: (cylinder, pictures) => void box.add(cylinder, pictures) };
+  return { ...state, add: (path, pictures) => void box.add(path, pictures) };
+}
+
+/** The photos in one list of the document. */
+export function photosAt(document: Document, path: string): readonly string[] {
+  return (valueAt(document, path) as readonly string[] | undefined) ?? [];
 }

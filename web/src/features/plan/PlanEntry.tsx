@@ -1,18 +1,16 @@
-import { useState } from "react";
 import type { Inspection } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
-import { TextField } from "../../primitives/Field";
-import { FieldEntry, options, type Field, type Recorder } from "../record";
+import type { Photos } from "../photos";
+import { FieldEntry, options, StepEntry, type Field, type Recorder } from "../record";
+import { Damage } from "./Damage";
+import { Labels } from "./Labels";
+import { Removed } from "./Removed";
 
 type WorkOrder = Inspection["work_order"];
 type Step = WorkOrder["steps"][number];
 
 const ACCESS = options("easy", "fair", "awkward");
-const STATES = [
-  { value: "done", label: "done" },
-  { value: "skipped", label: "skipped" },
-] as const;
 const CONSENT: Field = {
   kind: "choice",
   path: "/work/consent",
@@ -21,13 +19,19 @@ const CONSENT: Field = {
 };
 const AGREED_BY: Field = { kind: "text", path: "/work/consent_by", label: "Agreed by" };
 
+const TOOLS: readonly Field[] = [
+  { kind: "text", path: "/engine/tools/socket", label: "Socket and drive" },
+  { kind: "text", path: "/engine/tools/extension", label: "Extension, swivel, the way in" },
+  { kind: "text", path: "/engine/tools/adapter", label: "Gauge adapter: thread and length" },
+];
+
 interface Props {
   recorder: Recorder;
   order: WorkOrder;
 }
 
 /** What to mind, bring and do on this engine, in order; ticked off as it is done. */
-export function PlanEntry({ recorder, order }: Props) {
+export function PlanEntry({ recorder, order, photos }: Props & { photos: Photos }) {
   return (
     <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2 print:grid-cols-2">
       <div className="grid content-start gap-4">
@@ -48,9 +52,24 @@ export function PlanEntry({ recorder, order }: Props) {
             {order.tools.map((tool) => (
               <li key={tool}>{tool}</li>
             ))}
+            {Object.entries(recorder.document.engine.tools ?? {}).map(([what, text]) => (
+              <li key={what} className="hidden print:list-item">
+                {what}: {text}
+              </li>
+            ))}
           </ul>
         </section>
+        <section aria-label="What fits this engine" className="print:hidden">
+          <h3 className="mb-1 border-b border-line font-bold">What fits this engine, kept for next time</h3>
+          <div className="grid gap-2">
+            {TOOLS.map((field) => (
+              <FieldEntry key={field.path} field={field} recorder={recorder} />
+            ))}
+          </div>
+        </section>
         <Removed recorder={recorder} />
+        <Damage recorder={recorder} photos={photos} />
+        <Labels engine={recorder.document.engine} />
       </div>
       <div className="grid content-start gap-4">
         <Steps recorder={recorder} order={order} />
@@ -106,22 +125,13 @@ function Steps({ recorder, order }: Props) {
 }
 
 function StepRow({ step, recorder }: { step: Step; recorder: Recorder }) {
-  const own = recorder.document.work?.steps?.find((one) => one.id === step.id)?.state;
   return (
     <li className="border-b border-line pb-1">
-      <Choice
-        beside
-        label={step.title}
-        options={STATES}
-        value={own}
-        onChange={(state) => recorder.onRecord([[`/work/steps/${step.id}/state`, state]])}
-        disabled={recorder.disabled}
-        absent="open"
-        note={
-          <span className="caption block">
-            {Math.round(step.minutes)} min; {step.why}
-          </span>
-        }
+      <StepEntry
+        recorder={recorder}
+        path={`/work/steps/${step.id}`}
+        title={step.title}
+        note={`${Math.round(step.minutes)} min; ${step.why}`}
       />
     </li>
   );
@@ -131,7 +141,8 @@ function Cylinders({ recorder, order }: Props) {
   return (
     <section aria-label="Order of the cylinders">
       <h3 className="mb-1 border-b border-line font-bold">Which cylinder first</h3>
-      <ol className="grid gap-2">
+      <p className="hidden text-sm print:block">{order.order.map((place) => place.cylinder).join(", ")}</p>
+      <ol className="grid gap-2 print:hidden">
         {order.order.map((place) => (
           <li key={place.cylinder}>
             <Choice
@@ -146,56 +157,6 @@ function Cylinders({ recorder, order }: Props) {
           </li>
         ))}
       </ol>
-    </section>
-  );
-}
-
-/** What was unclipped or taken off, last first, ticked on the way back. */
-function Removed({ recorder }: { recorder: Recorder }) {
-  const { document, onRecord, disabled } = recorder;
-  const [what, setWhat] = useState("");
-  const removed = [...(document.work?.removed ?? [])].reverse();
-  const open = removed.filter((one) => !one.back).length;
-  const add = () => {
-    onRecord([[`/work/removed/part-${Date.now().toString(36)}/what`, what.trim()]]);
-    setWhat("");
-  };
-  return (
-    <section aria-label="Taken off">
-      <h3 className="mb-1 flex justify-between border-b border-line font-bold">
-        Taken off, last first <span className="caption">{open} still off</span>
-      </h3>
-      <ul className="grid gap-1">
-        {removed.map((one) => (
-          <li key={one.id}>
-            <label className="target flex min-h-9 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-5 accent-teal"
-                checked={one.back === true}
-                disabled={disabled}
-                onChange={(event) => onRecord([[`/work/removed/${one.id}/back`, event.target.checked]])}
-              />
-              <span className={one.back ? "text-soft line-through" : ""}>{one.what}</span>
-              <span className="caption ml-auto">{one.back ? "back" : "off"}</span>
-            </label>
-          </li>
-        ))}
-      </ul>
-      <div className="mt-1 grid grid-cols-[1fr_auto] items-end gap-2 print:hidden">
-        <TextField
-          label="Unclipped or taken off"
-          value={what}
-          disabled={disabled}
-          onChange={(event) => setWhat(event.target.value)}
-          onKeyDown={(event) => {
-            if (event.key === "Enter" && what.trim()) add();
-          }}
-        />
-        <Button disabled={disabled || !what.trim()} onClick={add}>
-          Note it
-        </Button>
-      </div>
     </section>
   );
 }

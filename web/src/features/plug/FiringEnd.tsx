@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
-import { DEPOSIT, drawnMillimetres, type PlugRecord } from "./findings";
+import { millimetres } from "../record";
+import { DEPOSIT, type PlugRecord } from "./findings";
 
 const LIQUID: Record<NonNullable<PlugRecord["wet_with"]>, string> = {
   fuel: "#e0ad4b",
@@ -100,7 +101,7 @@ function Strap({ state, bridged }: { state: PlugRecord["ground_electrode"]; brid
 
 /** Seen from the side: the gap to scale, twenty units to a millimetre. */
 function Gap({ plug }: { plug: PlugRecord }): ReactNode {
-  const width = plug.gap ? Math.min(drawnMillimetres(plug.gap), 3) * 20 : 16;
+  const width = plug.gap ? Math.min(millimetres(plug.gap), 3) * 20 : 16;
   const closed = plug.gap_closed === true;
   const high = closed ? 1 : width;
   const known = plug.gap !== undefined || closed;

@@ -59,7 +59,12 @@ export function PlugEntry({ recorder, onChoose, photos }: Props) {
         </div>
         <ReadAs onRead={onRead} onSame={onSame} disabled={disabled} />
       </div>
-      <PhotoStrip recorder={recorder} photos={photos} />
+      <PhotoStrip
+        recorder={recorder}
+        photos={photos}
+        path={`/cylinders/${cylinder}/photos`}
+        of={`Cylinder ${cylinder}`}
+      />
       <FieldGroups columns={[[WELL, ITSELF], [FIRING_END]]} recorder={recorder} />
     </div>
   );

@@ -152,10 +152,3 @@ export function drawnAs(reading: Reading): PlugRecord {
   }
   return drawn as PlugRecord;
 }
-
-const MILLIMETRES = { mm: 1, in: 25.4, thou: 0.0254 };
-
-/** For drawing only; the core converts what is computed with. */
-export function drawnMillimetres(gap: { value: number; unit: string }): number {
-  return gap.value * (MILLIMETRES[gap.unit as keyof typeof MILLIMETRES] ?? 1);
-}

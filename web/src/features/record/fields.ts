@@ -53,6 +53,19 @@ export function options<V extends string>(...words: readonly V[]): readonly Opti
 }
 
 export const LENGTH_UNITS = options("mm", "in", "thou");
+export type LengthUnit = "mm" | "in" | "thou";
+const MILLIMETRES: Record<string, number> = { mm: 1, in: 25.4, thou: 0.0254 };
+
+/** A length as it is drawn; what is computed with is the server's. */
+export function millimetres(length: { value: number; unit: string }): number {
+  return length.value * (MILLIMETRES[length.unit] ?? 1);
+}
+
+export const VOLUME_UNITS = [
+  { value: "L", label: "L" },
+  { value: "mL", label: "mL" },
+  { value: "fl-oz", label: "fl oz" },
+] as const;
 export const PRESSURE_UNITS = [
   { value: "psi", label: "psi" },
   { value: "kPa", label: "kPa" },
@@ -66,6 +79,11 @@ export const TORQUE_UNITS = [
   { value: "lbf.in", label: "lbf·in" },
   { value: "kgf.m", label: "kgf·m" },
 ] as const;
+
+/** The same units with one first: the one an empty field starts in. */
+export function leading<V extends string>(units: readonly Option<V>[], unit: string | undefined): readonly Option<V>[] {
+  return [...units.filter((one) => one.value === unit), ...units.filter((one) => one.value !== unit)];
+}
 
 /** The path of a field for one cylinder. */
 export function at(path: string, cylinder: number): string {

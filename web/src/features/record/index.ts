@@ -1,4 +1,5 @@
 export { FieldEntry, type Recorder } from "./FieldEntry";
 export { FieldGroups } from "./FieldGroups";
 export * from "./fields";
+export { StepEntry } from "./StepEntry";
 export { valueAt } from "./valueAt";

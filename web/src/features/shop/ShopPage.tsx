@@ -1,12 +1,18 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, take } from "../../api/client";
 import { Button } from "../../primitives/Button";
+import { TextField } from "../../primitives/Field";
 import { askOrRecall } from "../../storage/kept";
 import { GradeMark } from "../assessment";
 import type { Grade } from "../assessment/GradeMark";
+import { TrackRecord } from "../learning";
 import { mayWrite, useSession } from "../session/useSession";
+import { Filters } from "./Filters";
+import { FollowUps } from "./FollowUps";
 import { ImportDrop } from "./ImportDrop";
+import { useFound } from "./useFound";
 
 /** The shop: what was inspected lately, and the engines it knows. */
 export function ShopPage() {
@@ -14,15 +20,16 @@ export function ShopPage() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const writes = mayWrite(person);
-  const inspections = useQuery({
-    queryKey: ["inspections"],
-    queryFn: () => askOrRecall("inspections", () => take(api.GET("/api/inspections"))),
-    staleTime: 0,
-    networkMode: "always",
-  });
+  const found = useFound();
+  const [named, setNamed] = useState("");
+  const asked = useDeferredValue(named.trim());
   const engines = useQuery({
-    queryKey: ["engines"],
-    queryFn: () => askOrRecall("engines", () => take(api.GET("/api/engines"))),
+    queryKey: ["engines", asked],
+    queryFn: () => {
+      const ask = () => take(api.GET("/api/engines", { params: { query: { q: asked } } }));
+      return asked ? ask() : askOrRecall("engines", ask);
+    },
+    placeholderData: keepPreviousData,
     staleTime: 0,
     networkMode: "always",
   });
@@ -33,7 +40,7 @@ export function ShopPage() {
       void navigate(`/inspections/${inspection.id}`);
     },
   });
-  const trouble = inspections.error ?? engines.error ?? open.error;
+  const trouble = found.error ?? engines.error ?? open.error;
   return (
     <div className="grid gap-5">
       {trouble && (
@@ -50,13 +57,17 @@ export function ShopPage() {
             </Button>
           )}
         </div>
-        {inspections.data?.length === 0 && (
+        <FollowUps />
+        <Filters found={found} />
+        {found.rows?.length === 0 && (
           <p className="sheet p-4 text-soft">
-            None yet. Add an engine, or drop an inspection file here, and read its first plug.
+            {found.asking
+              ? "No inspection fits all of that. Ask for less."
+              : "None yet. Add an engine, or drop an inspection file here, and read its first plug."}
           </p>
         )}
         <ul className="sheet divide-y divide-line">
-          {inspections.data?.map((row) => (
+          {found.rows?.map((row) => (
             <li key={row.id}>
               <Link
                 to={`/inspections/${row.id}`}
@@ -75,10 +86,26 @@ export function ShopPage() {
             </li>
           ))}
         </ul>
+        {found.more && (
+          <Button className="mt-2 w-full" onClick={found.more}>
+            More
+          </Button>
+        )}
       </section>
       <div className="grid gap-5 lg:grid-cols-[1fr_380px]">
         <section>
-          <h2 className="mb-2 text-lg font-bold">Engines</h2>
+          <div className="mb-2 flex items-end justify-between gap-4">
+            <h2 className="text-lg font-bold">Engines</h2>
+            <div className="w-64">
+              <TextField
+                label="Find an engine"
+                type="search"
+                value={named}
+                onChange={(event) => setNamed(event.target.value)}
+              />
+            </div>
+          </div>
+          {engines.data?.length === 0 && <p className="sheet p-4 text-soft">No engine is called that.</p>}
           <ul className="sheet divide-y divide-line">
             {engines.data?.map((engine) => (
               <li key={engine.id} className="flex items-center gap-3 px-3 py-2">
@@ -97,7 +124,19 @@ export function ShopPage() {
             ))}
           </ul>
         </section>
-        {writes && <ImportDrop />}
+        <div className="grid content-start gap-5">
+          {writes && <ImportDrop />}
+          <TrackRecord />
+          <Link className="target w-fit text-teal underline" to="/calculators">
+            Calculators: units, torque, blades, gap and voltage, dwell, premix, pressure
+          </Link>
+          <Link className="target w-fit text-teal underline" to="/rules">
+            House rules: which school decides, prices, order of work
+          </Link>
+          <a className="target w-fit text-teal underline" href="/api/shop/archive" download>
+            Everything the shop has, as a ZIP of open formats
+          </a>
+        </div>
       </div>
     </div>
   );

@@ -1,1 +1,2 @@
+export { RulesPage } from "./RulesPage";
 export { ShopPage } from "./ShopPage";

@@ -1,4 +1,4 @@
-import { useMutation } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { useId, useState, type MouseEvent } from "react";
 import { readTrace, type Schemas } from "../../api/client";
@@ -16,26 +16,33 @@ interface Mark {
 const WIDE = 600;
 const HIGH = 150;
 
-/** A cranking trace from a file: drawn, its rises compared, kept once a person has confirmed it. */
-export function TracePanel({ recorder, inspection }: { recorder: Recorder; inspection: string }) {
+interface Props {
+  recorder: Recorder;
+  inspection: string;
+  /** A trace from a file or captured live; undefined once it was kept. */
+  file: File | undefined;
+  onFile: (file: File | undefined) => void;
+}
+
+/** A cranking trace: drawn, its rises compared, kept once a person has confirmed it. */
+export function TracePanel({ recorder, inspection, file, onFile }: Props) {
   const { document, onRecord, disabled } = recorder;
   const id = useId();
-  const [file, setFile] = useState<File | undefined>();
   const [marked, setMarked] = useState("");
-  const reading = useMutation({
-    mutationFn: ({ from, mark }: { from: File; mark: Mark | undefined }) => readTrace(inspection, from, mark),
+  const [mark, setMark] = useState<(Mark & { of: File }) | undefined>();
+  const own = mark && mark.of === file ? mark : undefined;
+  const { data: trace, error } = useQuery({
+    queryKey: ["trace", inspection, file?.name, file?.lastModified, file?.size, own?.cylinder, own?.second],
+    queryFn: () => readTrace(inspection, file as File, own),
+    enabled: file !== undefined,
+    retry: false,
+    staleTime: Infinity,
   });
-  const trace = reading.data;
   const numbers = Array.from({ length: document.engine.cylinders }, (_, index) => String(index + 1));
   const known = document.tests?.relative ?? [];
   const placed = trace?.shares.every((share) => share.cylinder !== null) ?? false;
-  const choose = (from: File | undefined) => {
-    if (!from) return;
-    setFile(from);
-    reading.mutate({ from, mark: undefined });
-  };
   const onMark = (second: number) => {
-    if (file && marked) reading.mutate({ from: file, mark: { cylinder: Number(marked), second } });
+    if (file && marked) setMark({ cylinder: Number(marked), second, of: file });
   };
   const keep = () => {
     if (!trace) return;
@@ -46,8 +53,7 @@ export function TracePanel({ recorder, inspection }: { recorder: Recorder; inspe
         [`/tests/relative/${cylinder}/instrument`, file?.name ?? "trace"] as const,
       ]),
     );
-    reading.reset();
-    setFile(undefined);
+    onFile(undefined);
   };
   return (
     <section aria-label="Cranking trace" className="grid gap-2">
@@ -74,16 +80,16 @@ export function TracePanel({ recorder, inspection }: { recorder: Recorder; inspe
         className="sr-only"
         disabled={disabled}
         onChange={(event) => {
-          choose(event.target.files?.[0]);
+          onFile(event.target.files?.[0]);
           event.target.value = "";
         }}
       />
-      {reading.error && (
+      {file && error && (
         <p role="alert" className="text-sm text-rust">
-          {reading.error.message}
+          {error.message}
         </p>
       )}
-      {trace && (
+      {file && trace && (
         <div className="grid gap-2">
           <Drawn trace={trace} onMark={onMark} asking={marked !== ""} />
           <div className="grid grid-cols-[12rem_1fr] items-end gap-2">

@@ -1,0 +1,2 @@
+export { calculate } from "./calculate";
+export { measured, stacked } from "./figures";

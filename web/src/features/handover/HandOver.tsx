@@ -1,0 +1,169 @@
+import { useState } from "react";
+import type { Assessment } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { SelectField, TextField } from "../../primitives/Field";
+import { Tick } from "../../primitives/Tick";
+import type { Recorder } from "../record";
+import { Judgement } from "./Judgement";
+import { Outcome } from "./Outcome";
+import { useHandingOver, type Units } from "./useHandingOver";
+
+const UNITS = [
+  { value: "as-read", label: "as read" },
+  { value: "metric", label: "metric" },
+  { value: "imperial", label: "imperial" },
+] as const;
+const DAYS = [
+  { value: "7", label: "a week" },
+  { value: "30", label: "a month" },
+  { value: "365", label: "a year" },
+] as const;
+const DOWNLOAD =
+  "target grid min-h-10 place-items-center rounded-md border border-line bg-sheet px-3 hover:border-soft";
+
+interface Props {
+  recorder: Recorder;
+  /** Whether this person may write at all; a signed record is locked for everybody. */
+  writes: boolean;
+  assessment: Assessment;
+  inspection: string;
+  /** Whether anything recorded here is still on its way. */
+  waiting: boolean;
+}
+
+/** From the verdict to the client: the inspector's own word, the signature, the report, the truth later. */
+export function HandOver({ recorder, writes, assessment, inspection, waiting }: Props) {
+  const over = useHandingOver(inspection);
+  const signed = over.data?.signed ?? undefined;
+  return (
+    <div className="grid gap-x-6 gap-y-5 xl:grid-cols-2">
+      <div className="grid content-start gap-5">
+        <Judgement recorder={recorder} assessment={assessment} />
+        <section aria-label="Signing off" className="grid gap-2">
+          <h3 className="border-b border-line font-bold">Sign off</h3>
+          {over.trouble && (
+            <p role="alert" className="text-sm text-rust">
+              {over.trouble.message}
+            </p>
+          )}
+          {signed ? (
+            <Signed signed={signed} onReopen={over.reopen.mutate} disabled={!writes} />
+          ) : (
+            <>
+              <p className="text-sm">
+                Signing locks the record under a digest that the report prints. Later changes are amendments, signed anew.
+              </p>
+              <Button
+                weight="main"
+                disabled={!writes || waiting || over.sign.isPending}
+                onClick={() => over.sign.mutate()}
+              >
+                Sign off as it stands
+              </Button>
+              {waiting && <p className="caption">Entries are still on this device; they are sent first.</p>}
+            </>
+          )}
+          {over.data?.history.map((one) => (
+            <p key={one.digest} className="caption">
+              {one.by}, {one.at.slice(0, 10)}, {one.digest.slice(0, 8)}: reopened, “{one.reason}”
+            </p>
+          ))}
+        </section>
+      </div>
+      <div className="grid content-start gap-5">
+        <Report inspection={inspection} over={over} signed={signed !== undefined} disabled={!writes} />
+        <Outcome recorder={{ ...recorder, disabled: !writes }} assessment={assessment} />
+      </div>
+    </div>
+  );
+}
+
+interface SignedProps {
+  signed: { by: string; at: string; digest: string };
+  onReopen: (reason: string) => void;
+  disabled: boolean;
+}
+
+function Signed({ signed, onReopen, disabled }: SignedProps) {
+  const [reason, setReason] = useState("");
+  return (
+    <>
+      <p>
+        Signed off by <b>{signed.by}</b> on {signed.at.slice(0, 10)}; the record is locked.
+      </p>
+      <p className="caption break-all">SHA-256 {signed.digest}</p>
+      <div className="grid grid-cols-[1fr_auto] items-end gap-2">
+        <TextField label="Why it has to be amended" value={reason} disabled={disabled} onChange={(event) => setReason(event.target.value)} />
+        <Button disabled={disabled || !reason.trim()} onClick={() => onReopen(reason)}>
+          Open an amendment
+        </Button>
+      </div>
+    </>
+  );
+}
+
+interface ReportProps {
+  inspection: string;
+  over: ReturnType<typeof useHandingOver>;
+  signed: boolean;
+  disabled: boolean;
+}
+
+function Report({ inspection, over, signed, disabled }: ReportProps) {
+  const [units, setUnits] = useState<NonNullable<Units>>("as-read");
+  const [photos, setPhotos] = useState(true);
+  const [days, setDays] = useState<string>("30");
+  const base = `/api/inspections/${inspection}`;
+  const made = over.link.data;
+  const open = over.data?.links.filter((one) => one.open) ?? [];
+  return (
+    <section aria-label="Report" className="grid gap-2">
+      <h3 className="border-b border-line font-bold">The client's report</h3>
+      <div className="grid grid-cols-2 items-end gap-2">
+        <SelectField label="Units" value={units} options={UNITS} onChange={(next) => setUnits(next || units)} />
+        <Tick checked={photos} onChange={setPhotos}>
+          with photos
+        </Tick>
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <a className={DOWNLOAD} href={`${base}/report?units=${units}&photos=${photos}`} target="_blank" rel="noreferrer">
+          Report as PDF
+        </a>
+        <a className={DOWNLOAD} href={`${base}/cylinders.csv`} download>
+          CSV, a row a cylinder
+        </a>
+        <a className={DOWNLOAD} href={`${base}/readings.csv`} download>
+          CSV, a row a reading
+        </a>
+        {signed && (
+          <a className={DOWNLOAD} href={`${base}/signed`} download>
+            Signed file
+          </a>
+        )}
+      </div>
+      <div className="grid grid-cols-[1fr_auto] items-end gap-2">
+        <SelectField label="A link for the client, good for" value={days as "7"} options={DAYS} onChange={(next) => setDays(next || days)} />
+        <Button disabled={disabled} onClick={() => over.link.mutate({ days: Number(days), units, photos })}>
+          Make a link
+        </Button>
+      </div>
+      {made?.address && (
+        <p className="text-sm" role="status">
+          Shown once, copy it now: <b className="break-all select-all">{made.address}</b>
+        </p>
+      )}
+      <ul className="grid gap-1">
+        {open.map((one) => (
+          <li key={one.id} className="flex items-center justify-between gap-2 text-sm">
+            <span>
+              link of {one.made.slice(0, 10)}, until {one.expires.slice(0, 10)}
+            </span>
+            <Button disabled={disabled} onClick={() => over.revoke.mutate(one.id)}>
+              Take back
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

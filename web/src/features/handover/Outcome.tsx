@@ -1,0 +1,70 @@
+import type { Assessment } from "../../api/client";
+import { LineEntry } from "../../primitives/LineEntry";
+import { Tags } from "../../primitives/Tags";
+import { Tick } from "../../primitives/Tick";
+import { useWords } from "../assessment";
+import { valueAt, type Recorder } from "../record";
+
+/** The one fault that two cylinders have between them. */
+const BETWEEN = "head-gasket-between";
+
+interface Props {
+  recorder: Recorder;
+  assessment: Assessment;
+}
+
+/** What it turned out to be, once apart or mended: kept beside the prediction, signed off or not. */
+export function Outcome({ recorder, assessment }: Props) {
+  const words = useWords();
+  const { document, cylinder, onRecord, disabled, problem } = recorder;
+  const base = `/outcome/cylinders/${cylinder}`;
+  const found = valueAt(document, `${base}/found`) as readonly string[] | undefined;
+  const nothing = valueAt(document, `${base}/nothing`) === true;
+  const oneOf = valueAt(document, `${base}/one_of`) === true;
+  const faults = assessment.cylinders.find((one) => one.number === cylinder)?.faults ?? [];
+  const told = nothing ? ["none"] : found;
+  const set = (next: readonly string[] | undefined) => {
+    const sound = next?.includes("none") ? true : undefined;
+    onRecord([
+      [`${base}/found`, sound ? undefined : next],
+      [`${base}/nothing`, sound],
+      ...(next && next.length > 1 ? [] : [[`${base}/one_of`, undefined] as const]),
+    ]);
+  };
+  return (
+    <section aria-label="What it turned out to be" className="grid gap-2.5">
+      <h3 className="border-b border-line font-bold">What it turned out to be</h3>
+      <p className="caption">Recorded when it comes apart or after the mend; the shop's own record learns from it.</p>
+      <Tags
+        label={`Found on cylinder ${cylinder}`}
+        options={[
+          { value: "none", label: "nothing wrong" },
+          ...faults.map((one) => ({ value: one.fault, label: words.fault(one.fault) })),
+          { value: BETWEEN, label: words.fault(BETWEEN, "pair") },
+        ]}
+        value={told}
+        onChange={set}
+        disabled={disabled}
+        absent="not known yet"
+      />
+      {found && found.length > 1 && (
+        <Tick
+          className="text-sm"
+          checked={oneOf}
+          disabled={disabled}
+          onChange={(checked) => onRecord([[`${base}/one_of`, checked || undefined]])}
+        >
+          one of these: both were renewed together
+        </Tick>
+      )}
+      <LineEntry
+        key={`${base}/note`}
+        label="Note"
+        value={(valueAt(document, `${base}/note`) as string | undefined) ?? ""}
+        onCommit={(text) => onRecord([[`${base}/note`, text || undefined]])}
+        disabled={disabled}
+        error={problem(`${base}/note`)}
+      />
+    </section>
+  );
+}

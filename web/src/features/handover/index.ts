@@ -1,0 +1,2 @@
+export { Outcome } from "./Outcome";
+export { HandOver } from "./HandOver";

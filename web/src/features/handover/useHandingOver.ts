@@ -1,0 +1,46 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, take, type Schemas } from "../../api/client";
+
+export type HandingOver = Schemas["HandingOver"];
+export type Units = Schemas["Link"]["units"];
+
+/** Signing off, reopening and links of one inspection; all of it needs the server. */
+export function useHandingOver(inspection: string) {
+  const queries = useQueryClient();
+  const key = ["handing-over", inspection];
+  const params = { path: { inspection_id: inspection } };
+  const { data, error } = useQuery({
+    queryKey: key,
+    queryFn: () => take(api.GET("/api/inspections/{inspection_id}/handing-over", { params })),
+  });
+  const renewed = (next: HandingOver) => {
+    queries.setQueryData(key, next);
+    void queries.invalidateQueries({ queryKey: ["inspection", inspection] });
+  };
+  const again = () => void queries.invalidateQueries({ queryKey: key });
+  const sign = useMutation({
+    mutationFn: () => take(api.POST("/api/inspections/{inspection_id}/handing-over", { params })),
+    onSuccess: renewed,
+  });
+  const reopen = useMutation({
+    mutationFn: (reason: string) =>
+      take(api.POST("/api/inspections/{inspection_id}/reopen", { params, body: { reason } })),
+    onSuccess: renewed,
+  });
+  const link = useMutation({
+    mutationFn: (body: { days: number; units: NonNullable<Units>; photos: boolean }) =>
+      take(api.POST("/api/inspections/{inspection_id}/links", { params, body })),
+    onSuccess: again,
+  });
+  const revoke = useMutation({
+    mutationFn: (link_id: string) =>
+      take(
+        api.DELETE("/api/inspections/{inspection_id}/links/{link_id}", {
+          params: { path: { inspection_id: inspection, link_id } },
+        }),
+      ),
+    onSuccess: again,
+  });
+  const trouble = error ?? sign.error ?? reopen.error ?? link.error ?? revoke.error;
+  return { data, trouble, sign, reopen, link, revoke };
+}

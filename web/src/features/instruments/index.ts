@@ -1,0 +1,2 @@
+export { LivePanel } from "./LivePanel";
+export { useInstrument, type Capture } from "./useInstrument";

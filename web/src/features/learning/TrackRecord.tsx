@@ -1,0 +1,71 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, take } from "../../api/client";
+
+const share = (part: number, whole: number) => (whole ? `${Math.round((100 * part) / whole)}\u00a0%` : "none yet");
+
+/** How the shop's predictions turned out, against what was found and the inspectors' own guesses. */
+export function TrackRecord() {
+  const { data } = useQuery({
+    queryKey: ["record"],
+    queryFn: () => take(api.GET("/api/shop/record")),
+    staleTime: 0,
+    retry: false,
+  });
+  if (!data) return null;
+  return (
+    <section aria-label="The shop's own record">
+      <h2 className="mb-2 text-lg font-bold">How it turned out</h2>
+      <div className="sheet grid gap-2 p-3">
+        {data.cylinders === 0 ? (
+          <p className="text-soft">
+            No outcome is recorded yet. When an engine comes apart, say under Hand over what it was; the record of hits and
+            misses grows here.
+          </p>
+        ) : (
+          <>
+            <dl className="grid grid-cols-[1fr_auto] gap-x-4">
+              <dt>First guess right, of {data.cylinders} cylinders</dt>
+              <dd className="text-right font-bold">{share(data.hits, data.cylinders)}</dd>
+              <dt>Among the first three</dt>
+              <dd className="text-right font-bold">{share(data.among_three, data.cylinders)}</dd>
+              <dt>The inspectors' own first guess, of {data.inspector_guesses}</dt>
+              <dd className="text-right font-bold">{share(data.inspector_hits, data.inspector_guesses)}</dd>
+              <dt>Brier score, beside the base rate's</dt>
+              <dd className="text-right font-bold">
+                {data.brier} <span className="caption">{data.brier_of_base_rate}</span>
+              </dd>
+            </dl>
+            <table className="text-sm">
+              <caption className="caption text-left">How often claims held</caption>
+              <tbody>
+                {data.calibration.map((row) => (
+                  <tr key={row.low} className="border-t border-line">
+                    <td className="py-0.5">
+                      {row.low * 100} to {row.high * 100} %
+                    </td>
+                    <td className="relative w-2/5">
+                      <i className="absolute inset-y-1 left-0 bg-wash" style={{ width: `${row.claimed * 100}%` }} />
+                      <i className="absolute inset-y-2 left-0 bg-teal" style={{ width: `${row.held * 100}%` }} />
+                    </td>
+                    <td className="text-right">
+                      said {Math.round(row.claimed * 100)}, held {Math.round(row.held * 100)} %{" "}
+                      <span className="caption">of {row.claims}</span>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {data.misled.length > 0 && (
+              <p className="text-sm">
+                <b>Misled most:</b> {data.misled.map((one) => `${one.finding} (${one.times})`).join("; ")}.
+              </p>
+            )}
+            <a className="target w-fit text-teal underline" href="/api/shop/record.csv" download>
+              As CSV, a row a cylinder
+            </a>
+          </>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,1 @@
+export { TrackRecord } from "./TrackRecord";

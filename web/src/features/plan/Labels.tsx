@@ -1,0 +1,29 @@
+import type { Document } from "../../api/client";
+
+/** Labels to print and cut out, one for each coil or lead: they go back where they came from. */
+export function Labels({ engine }: { engine: Document["engine"] }) {
+  const leads = engine.ignition === "distributor" || engine.ignition === "magneto";
+  const numbers = Array.from({ length: engine.cylinders }, (_, index) => index + 1);
+  const bankOf = (number: number) => engine.banks?.find((bank) => bank.cylinders.includes(number))?.name;
+  return (
+    <section aria-label={leads ? "Labels for the leads" : "Labels for coils and leads"}>
+      <h3 className="mb-1 border-b border-line font-bold">
+        {leads ? "Labels for the leads" : "Labels for coils and leads"}
+      </h3>
+      <ul className="flex flex-wrap gap-1">
+        {numbers.map((number) => (
+          <li
+            key={number}
+            className="grid w-24 justify-items-center border border-dashed border-soft py-0.5 print:border-black"
+          >
+            <b className="text-xl leading-none">{number}</b>
+            <span className="caption">
+              {leads ? "lead" : "coil"}
+              {bankOf(number) && `, ${bankOf(number)}`}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

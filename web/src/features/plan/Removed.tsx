@@ -1,0 +1,37 @@
+import { Tick } from "../../primitives/Tick";
+import type { Recorder } from "../record";
+import { NoteLine } from "./NoteLine";
+
+/** What was unclipped or taken off, last first, ticked on the way back. */
+export function Removed({ recorder }: { recorder: Recorder }) {
+  const { document, onRecord, disabled } = recorder;
+  const removed = [...(document.work?.removed ?? [])].reverse();
+  const open = removed.filter((one) => !one.back).length;
+  const add = (what: string) => {
+    onRecord([[`/work/removed/part-${Date.now().toString(36)}/what`, what]]);
+  };
+  return (
+    <section aria-label="Taken off">
+      <h3 className="mb-1 flex justify-between border-b border-line font-bold">
+        Taken off, last first <span className="caption">{open} still off</span>
+      </h3>
+      <ul className="grid gap-1">
+        {removed.map((one) => (
+          <li key={one.id}>
+            <Tick
+              checked={one.back === true}
+              disabled={disabled}
+              onChange={(checked) => onRecord([[`/work/removed/${one.id}/back`, checked]])}
+            >
+              <span className={one.back ? "text-soft line-through" : ""}>{one.what}</span>
+              <span className="caption ml-auto">{one.back ? "back" : "off"}</span>
+            </Tick>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-1 print:hidden">
+        <NoteLine label="Unclipped or taken off" disabled={disabled} onNote={add} />
+      </div>
+    </section>
+  );
+}

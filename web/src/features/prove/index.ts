@@ -1,0 +1,1 @@
+export { ProveEntry } from "./ProveEntry";

@@ -1,0 +1,33 @@
+import { Choice } from "../../primitives/Choice";
+import type { Recorder } from "./FieldEntry";
+import { valueAt } from "./valueAt";
+
+const STATES = [
+  { value: "done", label: "done" },
+  { value: "skipped", label: "skipped" },
+] as const;
+
+interface Props {
+  recorder: Recorder;
+  /** Where the step is kept. */
+  path: string;
+  title: string;
+  /** How long, and why. */
+  note: string;
+}
+
+/** One step of the work, done or skipped; neither is still open. */
+export function StepEntry({ recorder, path, title, note }: Props) {
+  return (
+    <Choice
+      beside
+      label={title}
+      options={STATES}
+      value={valueAt(recorder.document, `${path}/state`) as (typeof STATES)[number]["value"] | undefined}
+      onChange={(state) => recorder.onRecord([[`${path}/state`, state]])}
+      disabled={recorder.disabled}
+      absent="open"
+      note={<span className="caption block">{note}</span>}
+    />
+  );
+}

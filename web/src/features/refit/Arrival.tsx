@@ -1,0 +1,109 @@
+import { useState } from "react";
+import { Button } from "../../primitives/Button";
+import { TextField } from "../../primitives/Field";
+import { FieldEntry, type Recorder } from "../record";
+import { forAll, LOOKS, NOTHING_WRONG, refusal, SHAPES, type Fitting } from "./fields";
+import { PlugProfile } from "./PlugProfile";
+
+interface Props {
+  recorder: Recorder;
+  fitting: Fitting | undefined;
+}
+
+/** One new plug against the old one, before it goes anywhere near the engine. */
+export function Arrival({ recorder, fitting }: Props) {
+  const { document, cylinder, onRecord, disabled } = recorder;
+  const refit = document.refit;
+  const plug = refit?.cylinders?.find((one) => one.cylinder === cylinder)?.plug ?? {};
+  const old = document.cylinders?.find((one) => one.number === cylinder)?.plug ?? {};
+  const all = forAll(plug, refit, document.engine.cylinders);
+  const nothingWrong = () =>
+    onRecord(NOTHING_WRONG.map(([field, value]) => [`/refit/cylinders/${cylinder}/plug/${field}`, value]));
+  const refused = refit?.refused ?? [];
+  return (
+    <div className="grid gap-4">
+      <div className="flex flex-wrap gap-2">
+        <Button weight="main" disabled={disabled} onClick={nothingWrong}>
+          Looked at, nothing wrong
+        </Button>
+        <Button disabled={disabled || all.length === 0} onClick={() => onRecord(all)}>
+          All plugs are like this one
+        </Button>
+      </div>
+      <Remarks fitting={fitting} />
+      <div className="grid gap-x-6 gap-y-3 md:grid-cols-[200px_1fr]">
+        <PlugProfile old={old} fresh={plug} specified={document.engine.specification ?? {}} />
+        <div className="grid content-start gap-2">
+          {SHAPES.map(([fresh, before]) => (
+            <div key={fresh.path} className="grid grid-cols-2 gap-2">
+              <FieldEntry field={fresh} recorder={recorder} />
+              <FieldEntry field={before} recorder={recorder} />
+            </div>
+          ))}
+        </div>
+      </div>
+      <div className="grid gap-x-6 gap-y-2.5 md:grid-cols-2">
+        {LOOKS.map((field) => (
+          <FieldEntry key={field.path} field={field} recorder={recorder} />
+        ))}
+      </div>
+      <Refuse
+        key={`${cylinder} ${refused.length}`}
+        suggested={fitting?.remarks.filter((one) => one.refuse).map((one) => one.text).join("; ") ?? ""}
+        disabled={disabled || Object.keys(plug).length === 0}
+        onRefuse={(reason) => onRecord(refusal(cylinder, plug, reason))}
+      />
+      {refused.length > 0 && (
+        <section aria-label="Refused plugs">
+          <h4 className="caption">Sent back</h4>
+          <ul className="text-sm">
+            {refused.map((one) => (
+              <li key={one.id} className="border-b border-line py-1">
+                <b>for cylinder {one.cylinder}</b> {one.plug?.part}: {one.reason}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function Remarks({ fitting }: { fitting: Fitting | undefined }) {
+  if (!fitting) return null;
+  return (
+    <ul className="grid gap-1 text-sm" aria-label={`About the new plug of cylinder ${fitting.cylinder}`}>
+      {fitting.remarks.map((one) => (
+        <li key={one.code} className={`border-l-4 pl-2 ${one.refuse ? "border-rust font-medium" : "border-ochre"}`}>
+          {one.refuse && "Do not fit: "}
+          {one.text}
+        </li>
+      ))}
+      {fitting.unseen.length > 0 && <li className="caption italic">not looked at: {fitting.unseen.join(", ")}</li>}
+    </ul>
+  );
+}
+
+interface RefuseProps {
+  suggested: string;
+  disabled: boolean;
+  onRefuse: (reason: string) => void;
+}
+
+function Refuse({ suggested, disabled, onRefuse }: RefuseProps) {
+  const [typed, setTyped] = useState<string | undefined>();
+  const reason = (typed ?? suggested).trim();
+  return (
+    <div className="grid grid-cols-[1fr_auto] items-end gap-2">
+      <TextField
+        label="Refuse it because"
+        value={typed ?? suggested}
+        disabled={disabled}
+        onChange={(event) => setTyped(event.target.value)}
+      />
+      <Button disabled={disabled || reason === ""} onClick={() => onRefuse(reason)}>
+        Refuse this plug
+      </Button>
+    </div>
+  );
+}

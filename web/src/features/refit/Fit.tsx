@@ -1,0 +1,195 @@
+import { useState } from "react";
+import { Button } from "../../primitives/Button";
+import { Tick } from "../../primitives/Tick";
+import { FieldEntry, options, StepEntry, type Field, type Recorder } from "../record";
+import { fit, WRENCH, type Fitting, type Sheet } from "./fields";
+import { useTools } from "./useTools";
+
+const TEMPERATURE: Field = {
+  kind: "choice",
+  path: "/refit/engine_temperature",
+  label: "The engine is",
+  options: options("cold", "warm", "hot"),
+};
+const COUNTS: readonly Field[] = [
+  { kind: "number", path: "/refit/tools_out", label: "Tools taken out" },
+  { kind: "number", path: "/refit/tools_back", label: "Tools back" },
+];
+
+interface Props {
+  recorder: Recorder;
+  sheet: Sheet;
+  onChoose: (cylinder: number) => void;
+}
+
+/** Every plug turned in by hand, torqued and ticked; the list closes when none is missing. */
+export function Fit({ recorder, sheet, onChoose }: Props) {
+  const chosen = sheet.cylinders.find((one) => one.cylinder === recorder.cylinder);
+  return (
+    <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
+      <div className="grid content-start gap-4">
+        <section aria-label="Fitted and torqued" className="grid gap-2">
+          <h4 className="border-b border-line font-bold">Fitted, then torqued</h4>
+          <ul className="grid gap-1">
+            {sheet.cylinders.map((one) => (
+              <FitRow key={one.cylinder} fitting={one} recorder={recorder} onChoose={onChoose} />
+            ))}
+          </ul>
+          <Close recorder={recorder} sheet={sheet} />
+        </section>
+        {chosen && <OneCylinder fitting={chosen} recorder={recorder} />}
+      </div>
+      <div className="grid content-start gap-4">
+        {sheet.cautions.length > 0 && (
+          <ul className="grid gap-1 text-sm" aria-label="To mind at this refit">
+            {sheet.cautions.map((text) => (
+              <li key={text} className="border-l-4 border-ochre pl-2">
+                {text}
+              </li>
+            ))}
+          </ul>
+        )}
+        <WrenchCard recorder={recorder} />
+        <section aria-label="On the way back" className="grid gap-2">
+          <h4 className="border-b border-line font-bold">On the way back</h4>
+          {sheet.steps.map((step) => (
+            <StepEntry key={step.id} recorder={recorder} path={`/refit/steps/${step.id}`} title={step.title} note={step.why} />
+          ))}
+          <div className="grid grid-cols-2 gap-2">
+            {COUNTS.map((field) => (
+              <FieldEntry key={field.path} field={field} recorder={recorder} />
+            ))}
+          </div>
+        </section>
+      </div>
+    </div>
+  );
+}
+
+interface RowProps {
+  fitting: Fitting;
+  recorder: Recorder;
+  onChoose: (cylinder: number) => void;
+}
+
+function FitRow({ fitting, recorder, onChoose }: RowProps) {
+  const { cylinder } = fitting;
+  const base = `/refit/cylinders/${cylinder}`;
+  const set = fitting.setting;
+  // What is ticked here shows at once, also with no network; what follows from it is the server's.
+  const own = recorder.document.refit?.cylinders?.find((one) => one.cylinder === cylinder);
+  const tick = (field: "fitted" | "torqued") => (
+    <Tick
+      name={`Cylinder ${cylinder} ${field}`}
+      checked={own?.[field] === true}
+      disabled={recorder.disabled || recorder.document.refit?.closed === true}
+      onChange={(checked) => recorder.onRecord([[`${base}/${field}`, checked]])}
+    >
+      {field}
+    </Tick>
+  );
+  return (
+    <li className={`grid grid-cols-[2.2rem_1fr_auto_auto] items-center gap-x-3 border-b border-line ${recorder.cylinder === cylinder ? "bg-wash" : ""}`}>
+      <button type="button" className="target min-h-11 text-lg font-bold" aria-label={`Details of cylinder ${cylinder}`} onClick={() => onChoose(cylinder)}>
+        {cylinder}
+      </button>
+      <span>
+        {set ? (
+          <b>
+            {set.value} {set.unit}
+          </b>
+        ) : (
+          <span className="caption italic">{fitting.turn_deg.join(" to ")}° from finger-tight</span>
+        )}
+        {fitting.slips.length > 0 && <span className="block text-sm text-rust">check the figure</span>}
+      </span>
+      {tick("fitted")}
+      {tick("torqued")}
+    </li>
+  );
+}
+
+function Close({ recorder, sheet }: Omit<Props, "onChoose">) {
+  const closed = recorder.document.refit?.closed === true;
+  const done = recorder.document.refit?.cylinders?.filter((one) => one.fitted && one.torqued).map((one) => one.cylinder);
+  const missing = sheet.cylinders.map((one) => one.cylinder).filter((number) => !done?.includes(number));
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <Button
+        weight="main"
+        disabled={recorder.disabled || (!closed && missing.length > 0)}
+        onClick={() => recorder.onRecord([["/refit/closed", closed ? undefined : true]])}
+      >
+        {closed ? "Open the list again" : "Close the list"}
+      </Button>
+      <p className="caption">
+        {closed
+          ? "Closed: every plug is fitted and torqued."
+          : missing.length > 0
+            ? `Still to fit and torque: ${missing.join(", ")}`
+            : "Every plug is fitted and torqued."}
+      </p>
+    </div>
+  );
+}
+
+function OneCylinder({ fitting, recorder }: { fitting: Fitting; recorder: Recorder }) {
+  return (
+    <section aria-label={`Fitting cylinder ${fitting.cylinder}`} className="grid gap-2">
+      <h4 className="border-b border-line font-bold">Cylinder {fitting.cylinder}</h4>
+      {fitting.slips.map((slip) => (
+        <p key={slip.path} role="alert" className="border-l-4 border-rust pl-2 text-sm font-medium">
+          {slip.text}
+        </p>
+      ))}
+      {fitting.hints.map((hint) => (
+        <p key={hint.code} className="border-l-4 border-ochre pl-2 text-sm">
+          {hint.text}
+        </p>
+      ))}
+      <p className="caption">
+        By hand first, five free turns at least, through a hose that slips before a thread crosses. Without a wrench:{" "}
+        {fitting.turn_deg.join(" to ")}° from finger-tight.
+      </p>
+      {fit(recorder.document.refit?.wrench?.unit ?? fitting.setting?.unit).map((field) => (
+        <FieldEntry key={field.path} field={field} recorder={recorder} />
+      ))}
+    </section>
+  );
+}
+
+function WrenchCard({ recorder }: { recorder: Recorder }) {
+  const { tools, keep } = useTools();
+  const [open, setOpen] = useState(false);
+  const { wrench } = recorder.document.refit ?? {};
+  const own = tools?.own.wrench;
+  const unit = wrench?.unit;
+  return (
+    <section aria-label="Torque wrench" className="grid gap-2">
+      <h4 className="border-b border-line font-bold">The wrench</h4>
+      <FieldEntry field={TEMPERATURE} recorder={recorder} />
+      <p className="text-sm">
+        {unit
+          ? `Reads ${unit}${wrench.minimum !== undefined ? ` from ${wrench.minimum}` : ""}${wrench.maximum !== undefined ? ` to ${wrench.maximum}` : ""}${wrench.step !== undefined ? ` in steps of ${wrench.step}` : ""}.`
+          : "Not said: the figures are in the maker's unit, and no scale is minded."}
+      </p>
+      <div className="flex flex-wrap gap-2">
+        {own && (
+          <Button
+            disabled={recorder.disabled}
+            onClick={() => recorder.onRecord(Object.entries(own).map(([field, value]) => [`/refit/wrench/${field}`, value]))}
+          >
+            Use mine
+          </Button>
+        )}
+        {tools && wrench && (
+          <Button onClick={() => keep({ ...tools.own, wrench })}>Keep as mine</Button>
+        )}
+        <Button aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? "Fold away" : "Describe it"}
+        </Button>
+      </div>
+      {open && WRENCH.map((field) => <FieldEntry key={field.path} field={field} recorder={recorder} />)}
+    </section>
+  );
+}

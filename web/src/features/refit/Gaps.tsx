@@ -1,0 +1,158 @@
+import { useState, type KeyboardEvent } from "react";
+import { Choice } from "../../primitives/Choice";
+import { QuantityEntry } from "../../primitives/QuantityEntry";
+import type { Quantity } from "../../primitives/useQuantityEntry";
+import { LENGTH_UNITS, type LengthUnit, type Recorder } from "../record";
+import { BladeFinder } from "./BladeFinder";
+import type { Fitting, Sheet } from "./fields";
+import type { Stack } from "./useStacks";
+
+const WAYS = [
+  { value: "gap", label: "by one blade or wire" },
+  { value: "pair", label: "by a go / no-go pair" },
+] as const;
+type Way = (typeof WAYS)[number]["value"];
+const ENTRIES: Record<Way, readonly (readonly ["gap" | "gap_passes" | "gap_refuses", string])[]> = {
+  gap: [["gap", "Gap"]],
+  pair: [
+    ["gap_passes", "Thickest that passes"],
+    ["gap_refuses", "Thinnest that does not"],
+  ],
+};
+const VERDICTS: Record<Fitting["gap"], string> = {
+  in: "in",
+  out: "out",
+  "cannot-say": "cannot say",
+  unmeasured: "not measured",
+};
+
+interface Props {
+  recorder: Recorder;
+  sheet: Sheet;
+}
+
+/** Enter goes on to the next field: eight gaps are typed straight down. */
+function toNext(event: KeyboardEvent<HTMLUListElement>) {
+  if (event.key !== "Enter" || !(event.target instanceof HTMLInputElement)) return;
+  const fields = [...event.currentTarget.querySelectorAll("input")];
+  fields[fields.indexOf(event.target) + 1]?.select();
+}
+
+/** The gap of every plug as it goes in, each measured, none taken from the box. */
+export function Gaps({ recorder, sheet }: Props) {
+  const [way, setWay] = useState<Way>("gap");
+  const { document, cylinder, onRecord, disabled, problem } = recorder;
+  const unit = (sheet.aim?.unit ?? "mm") as LengthUnit;
+  const take = (stack: Stack) => {
+    const base = `/refit/cylinders/${cylinder}/plug`;
+    onRecord([
+      [`${base}/gap_blades`, stack.blades],
+      [`${base}/gap`, undefined],
+    ]);
+  };
+  return (
+    <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
+      <section aria-label="Gap of each plug" className="grid content-start gap-2">
+        <h4 className="border-b border-line font-bold">
+          {sheet.aim ? `Aim at ${sheet.aim.value} ${sheet.aim.unit}` : "No gap is specified; see History"}
+        </h4>
+        <Choice label="Measured" options={WAYS} value={way} onChange={(next) => setWay(next ?? way)} />
+        <ul className="grid gap-2" onKeyDown={toNext}>
+          {sheet.cylinders.map((one) => {
+            const plug = document.refit?.cylinders?.find((other) => other.cylinder === one.cylinder)?.plug;
+            return (
+              <li key={one.cylinder} className="grid grid-cols-[1.6rem_1fr] items-start gap-x-2 border-b border-line pb-2">
+                <b className="pt-5 text-lg">{one.cylinder}</b>
+                <div className="grid gap-1">
+                  <div className="grid grid-cols-2 gap-2">
+                    {ENTRIES[way].map(([field, label]) => (
+                      <QuantityEntry<LengthUnit>
+                        key={field}
+                        label={`${label}, ${one.cylinder}`}
+                        units={LENGTH_UNITS}
+                        fallback={unit}
+                        value={plug?.[field] as Quantity<LengthUnit> | undefined}
+                        onChange={(value) =>
+                          onRecord([
+                            [`/refit/cylinders/${one.cylinder}/plug/${field}`, value],
+                            ...(plug?.gap_blades ? [[`/refit/cylinders/${one.cylinder}/plug/gap_blades`, undefined] as const] : []),
+                          ])
+                        }
+                        disabled={disabled}
+                        error={problem(`/refit/cylinders/${one.cylinder}/plug/${field}`)}
+                        absent=""
+                      />
+                    ))}
+                    {way === "gap" && <GapVerdict fitting={one} />}
+                  </div>
+                  {way === "pair" && <GapVerdict fitting={one} />}
+                  {one.slips
+                    .filter((slip) => slip.path.includes("/plug/"))
+                    .map((slip) => (
+                      <p key={slip.path} className="border-l-4 border-ochre pl-2 text-sm">
+                        {slip.text}
+                      </p>
+                    ))}
+                </div>
+              </li>
+            );
+          })}
+        </ul>
+        <p className="caption">
+          Blade flat, light drag. On a hollowed old electrode a flat blade reads too small, a wire does not. Fine-wire
+          tips are checked, not levered.
+        </p>
+      </section>
+      <div className="grid content-start gap-4">
+        <BladeFinder target={sheet.aim ?? undefined} onTake={disabled ? undefined : take} taking={`Set ${cylinder} with it`} />
+        <Volts sheet={sheet} />
+      </div>
+    </div>
+  );
+}
+
+function GapVerdict({ fitting }: { fitting: Fitting }) {
+  const mark = { in: "text-teal", out: "text-rust", "cannot-say": "text-ochre", unmeasured: "text-soft italic" }[fitting.gap];
+  return (
+    <p className="self-end pb-2 text-sm">
+      <b className={mark}>{VERDICTS[fitting.gap]}</b> {fitting.change}
+      {fitting.gap !== "unmeasured" && <span className="caption block">{fitting.gap_text}</span>}
+    </p>
+  );
+}
+
+/** Why a weak coil wants a small gap, and why worn plugs miss under load first. */
+function Volts({ sheet }: { sheet: Sheet }) {
+  if (!sheet.volts) return null;
+  const { coil_kv, rows } = sheet.volts;
+  return (
+    <section aria-label="What the gap wants">
+      <h4 className="border-b border-line font-bold">What the gap asks of the coil</h4>
+      <table className="w-full text-sm">
+        <thead>
+          <tr className="caption text-left">
+            <th>gap</th>
+            <th>light load</th>
+            <th>full load</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.gap}>
+              <td>{row.gap}</td>
+              {[row.light, row.full].map((volts, index) => (
+                <td key={index} className={volts > coil_kv ? "font-bold text-rust" : ""}>
+                  {volts} kV{volts > coil_kv && ", more than it has"}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="caption">
+        A coil of this kind gives about {coil_kv} kV. By Paschen's law for air between even electrodes: take the
+        direction, not the last digit. Sharp or hot electrodes want less.
+      </p>
+    </section>
+  );
+}

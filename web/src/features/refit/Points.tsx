@@ -1,0 +1,103 @@
+import { QuantityEntry } from "../../primitives/QuantityEntry";
+import { LineEntry } from "../../primitives/LineEntry";
+import { readNumber, type Quantity } from "../../primitives/useQuantityEntry";
+import { FieldEntry, FieldGroups, LENGTH_UNITS, type Field, type LengthUnit, type Recorder } from "../record";
+import { POINTS, type Sheet } from "./fields";
+
+const BASE = "/refit/points";
+const RENEWED: Field = { kind: "flag", path: `${BASE}/renewed`, label: "Points renewed" };
+const GREASED: Field = { kind: "flag", path: `${BASE}/cam_greased`, label: "Cam greased" };
+const BACKLASH: Field = { kind: "flag", path: `${BASE}/backlash_out`, label: "Backlash taken out" };
+
+interface Props {
+  recorder: Recorder;
+  sheet: Sheet;
+}
+
+/** Gap first, then timing: what is set, what follows from it, and whether the timing still stands. */
+export function Points({ recorder, sheet }: Props) {
+  const { document, onRecord, disabled, problem } = recorder;
+  const given = document.refit?.points;
+  const state = sheet.points;
+  if (!state) return null;
+  const specification = document.engine.specification;
+  const wanted = specification?.timing_deg_btdc;
+  const time = (text: string) =>
+    onRecord([
+      [`${BASE}/timing_deg_btdc`, text === "" ? undefined : (readNumber(text) ?? text)],
+      // What the timing was set with: a later change of the gap undoes it.
+      [`${BASE}/timing_gap`, text === "" ? undefined : given?.gap],
+      [`${BASE}/timing_dwell_deg`, text === "" ? undefined : given?.dwell_deg],
+    ]);
+  return (
+    <div className="grid gap-4">
+      <p
+        role={state.timing_undone ? "alert" : "status"}
+        className={`border-l-4 pl-2 font-medium ${state.timing_undone ? "border-rust" : "border-teal"}`}
+      >
+        {state.text}
+      </p>
+      <div className="grid gap-x-6 gap-y-3 xl:grid-cols-2">
+        <section aria-label="First the gap" className="grid content-start gap-2">
+          <h4 className="border-b border-line font-bold">1. The gap, by feeler or by meter</h4>
+          <FieldEntry field={RENEWED} recorder={recorder} />
+          <QuantityEntry<LengthUnit>
+            label="Points gap as set"
+            units={LENGTH_UNITS}
+            fallback={(specification?.points_gap_min?.unit ?? "mm") as LengthUnit}
+            value={given?.gap as Quantity<LengthUnit> | undefined}
+            onChange={(value) => onRecord([[`${BASE}/gap`, value]])}
+            disabled={disabled}
+            error={problem(`${BASE}/gap`)}
+          />
+          <FieldEntry field={{ kind: "number", path: `${BASE}/dwell_deg`, label: "Dwell as set, degrees" }} recorder={recorder} />
+          {state.computed && (
+            <p className="text-sm">
+              {state.computed === "gap"
+                ? `That dwell goes with a gap of about ${state.gap_mm?.toFixed(2)} mm`
+                : `That gap goes with a dwell of about ${state.dwell_deg?.toFixed(0)}°`}
+              <span className="caption"> by {state.basis}</span>
+            </p>
+          )}
+          {state.within !== null && (
+            <p className={`text-sm font-bold ${state.within ? "text-teal" : "text-rust"}`}>
+              {state.within ? "within" : "outside"} what its maker says
+            </p>
+          )}
+          <FieldEntry field={GREASED} recorder={recorder} />
+        </section>
+        <section aria-label="Then the timing" className="grid content-start gap-2">
+          <h4 className="border-b border-line font-bold">2. The timing, by lamp</h4>
+          <LineEntry
+            label="Set to, degrees before top"
+            inputMode="decimal"
+            value={given?.timing_deg_btdc === undefined ? "" : String(given.timing_deg_btdc)}
+            onCommit={time}
+            disabled={disabled}
+            error={problem(`${BASE}/timing_deg_btdc`)}
+          />
+          {wanted !== undefined && (
+            <p className="text-sm">
+              Its maker says {wanted}° before top
+              {state.arc && `: ${state.arc.value} ${state.arc.unit} along the rim of the pulley`}.
+            </p>
+          )}
+          <FieldEntry field={BACKLASH} recorder={recorder} />
+          <ol className="list-inside list-decimal text-sm">
+            {sheet.points_steps.map((text) => (
+              <li key={text} className="py-0.5">
+                {text}
+              </li>
+            ))}
+          </ol>
+          <ul className="caption list-inside list-disc" aria-label="Care by distance">
+            {state.care.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </section>
+      </div>
+      <FieldGroups columns={POINTS.map((group) => [group])} recorder={recorder} />
+    </div>
+  );
+}

@@ -1,0 +1,143 @@
+import type { Document, Inspection } from "../../api/client";
+import { DISTRIBUTOR } from "../history";
+import { DISTANCE_UNITS, leading, LENGTH_UNITS, options, TORQUE_UNITS, VOLUME_UNITS, type Entries, type Field, type Group } from "../record";
+
+export type Refit = NonNullable<Document["refit"]>;
+export type RefitCylinder = NonNullable<Refit["cylinders"]>[number];
+export type NewPlug = NonNullable<RefitCylinder["plug"]>;
+export type Sheet = Inspection["refit"];
+export type Fitting = Sheet["cylinders"][number];
+
+const PLUG = "/refit/cylinders/{n}/plug";
+
+/** What a new plug is, beside what the old one was. */
+export const SHAPES: readonly (readonly [fresh: Field, old: Field])[] = [
+  [
+    { kind: "text", path: `${PLUG}/part`, label: "New part number" },
+    { kind: "text", path: "/cylinders/{n}/plug/part", label: "Old part number" },
+  ],
+  [
+    { kind: "quantity", path: `${PLUG}/reach`, label: "New reach", units: LENGTH_UNITS },
+    { kind: "quantity", path: "/cylinders/{n}/plug/reach", label: "Old reach", units: LENGTH_UNITS },
+  ],
+  [
+    { kind: "quantity", path: `${PLUG}/thread_length`, label: "New thread length", units: LENGTH_UNITS },
+    { kind: "quantity", path: "/cylinders/{n}/plug/thread_length", label: "Old thread length", units: LENGTH_UNITS },
+  ],
+  [
+    { kind: "number", path: `${PLUG}/thread_mm`, label: "New thread, mm" },
+    { kind: "number", path: "/cylinders/{n}/plug/thread_mm", label: "Old thread, mm" },
+  ],
+  [
+    { kind: "choice", path: `${PLUG}/seat`, label: "New seat", options: options("gasket", "taper") },
+    { kind: "choice", path: "/cylinders/{n}/plug/seat", label: "Old seat", options: options("gasket", "taper") },
+  ],
+];
+
+/** What is looked for on a new plug. */
+export const LOOKS: readonly Field[] = [
+  { kind: "choice", path: `${PLUG}/ground_electrode`, label: "Ground electrode",
+    options: options<NonNullable<NewPlug["ground_electrode"]>>("sound", "bent", "peened") },
+  { kind: "choice", path: `${PLUG}/ceramic`, label: "Ceramic",
+    options: options<NonNullable<NewPlug["ceramic"]>>("sound", "cracked", "loose") },
+  { kind: "choice", path: `${PLUG}/markings`, label: "Markings that should be there",
+    options: options<NonNullable<NewPlug["markings"]>>("as-expected", "missing", "doubtful") },
+  { kind: "choice", path: `${PLUG}/electrode`, label: "Electrode",
+    options: options<NonNullable<NewPlug["electrode"]>>("nickel", "platinum", "iridium") },
+  { kind: "quantity", path: `${PLUG}/arrived_gap`, label: "Gap as arrived", units: LENGTH_UNITS },
+];
+
+/** Nothing wrong with a new plug, in one act. */
+export const NOTHING_WRONG = [
+  ["ground_electrode", "sound"],
+  ["ceramic", "sound"],
+  ["markings", "as-expected"],
+] as const;
+
+/** What is alike on every plug out of one box. */
+const OF_THE_BOX = ["part", "seat", "thread_mm", "thread_length", "reach", "electrode"] as const;
+
+/** The figures of one plug for every cylinder that has none of its own yet. */
+export function forAll(plug: NewPlug, refit: Refit | undefined, cylinders: number): Entries {
+  const entries: [string, unknown][] = [];
+  for (let number = 1; number <= cylinders; number += 1) {
+    const own = refit?.cylinders?.find((one) => one.cylinder === number)?.plug;
+    for (const field of OF_THE_BOX) {
+      if (plug[field] !== undefined && own?.[field] === undefined) {
+        entries.push([`/refit/cylinders/${number}/plug/${field}`, plug[field]]);
+      }
+    }
+  }
+  return entries;
+}
+
+/** A plug sent back: kept with its reason, its place empty for the next one. */
+export function refusal(cylinder: number, plug: NewPlug, reason: string): Entries {
+  const base = `/refit/refused/refused-${Date.now().toString(36)}`;
+  return [
+    [`${base}/cylinder`, cylinder],
+    [`${base}/reason`, reason],
+    ...Object.entries(plug).map(([field, value]) => [`${base}/plug/${field}`, value] as const),
+    ...Object.keys(plug).map((field) => [`/refit/cylinders/${cylinder}/plug/${field}`, undefined] as const),
+  ];
+}
+
+export const WRENCH: readonly Field[] = [
+  { kind: "choice", path: "/refit/wrench/unit", label: "The wrench reads", options: TORQUE_UNITS },
+  { kind: "number", path: "/refit/wrench/step", label: "One step of its scale" },
+  { kind: "number", path: "/refit/wrench/minimum", label: "Scale from" },
+  { kind: "number", path: "/refit/wrench/maximum", label: "Scale to" },
+  { kind: "quantity", path: "/refit/wrench/offset", label: "Offset of an adaptor", units: LENGTH_UNITS },
+  { kind: "quantity", path: "/refit/wrench/length", label: "Head to grip", units: LENGTH_UNITS },
+  { kind: "flag", path: "/refit/wrench/joint", label: "Through a joint" },
+];
+
+/** What is recorded of one plug going in; its torque in the wrench's unit. */
+export const fit = (unit: string | undefined): readonly Field[] => [
+  { kind: "choice", path: "/refit/cylinders/{n}/threads", label: "Threads",
+    options: options<NonNullable<RefitCylinder["threads"]>>("dry", "plated", "anti-seize", "oil", "old-lubricant") },
+  { kind: "flag", path: "/refit/cylinders/{n}/reused", label: "Tightened before (gasket already crushed)" },
+  { kind: "number", path: "/refit/cylinders/{n}/turns_by_hand", label: "Turns by hand before any tool" },
+  { kind: "flag", path: "/refit/cylinders/{n}/through_hose", label: "Started through a hose" },
+  { kind: "quantity", path: "/refit/cylinders/{n}/torque", label: "Torque as set", units: leading(TORQUE_UNITS, unit) },
+  { kind: "number", path: "/refit/cylinders/{n}/turn_deg", label: "Or turned from finger-tight, degrees" },
+  { kind: "flag", path: "/refit/cylinders/{n}/boot_greased", label: "Boot greased thinly inside" },
+  { kind: "flag", path: "/refit/cylinders/{n}/coil_back", label: "Its own coil or lead back on it" },
+];
+
+type Distributor = NonNullable<Document["distributor"]>;
+
+export const POINTS: readonly Group[] = [
+  {
+    title: "As found",
+    fields: [
+      ...DISTRIBUTOR.fields,
+      { kind: "choice", path: "/distributor/rubbing_block", label: "Rubbing block",
+        options: options<NonNullable<Distributor["rubbing_block"]>>("sound", "worn") },
+      { kind: "choice", path: "/distributor/condenser", label: "Condenser",
+        options: options<NonNullable<Distributor["condenser"]>>("sound", "weak") },
+      { kind: "flag", path: "/distributor/moisture", label: "Moisture under the cap" },
+      { kind: "quantity", path: "/distributor/points_distance", label: "Distance on the points", units: DISTANCE_UNITS },
+      { kind: "quantity", path: "/distributor/points_gap", label: "Gap as found", units: LENGTH_UNITS },
+      { kind: "number", path: "/distributor/dwell_deg", label: "Dwell as found, degrees" },
+    ],
+  },
+  {
+    title: "What its maker says",
+    fields: [
+      { kind: "quantity", path: "/engine/specification/points_gap_min", label: "Points gap from", units: LENGTH_UNITS },
+      { kind: "quantity", path: "/engine/specification/points_gap_max", label: "Points gap to", units: LENGTH_UNITS },
+      { kind: "number", path: "/engine/specification/dwell_min_deg", label: "Dwell from, degrees" },
+      { kind: "number", path: "/engine/specification/dwell_max_deg", label: "Dwell to, degrees" },
+      { kind: "number", path: "/engine/specification/timing_deg_btdc", label: "Static timing, degrees before top" },
+      { kind: "quantity", path: "/engine/specification/pulley_diameter", label: "Diameter of the pulley", units: LENGTH_UNITS },
+    ],
+  },
+];
+
+export const PREMIX: readonly Field[] = [
+  { kind: "number", path: "/engine/specification/premix_ratio", label: "Its maker's ratio, fuel to 1 of oil" },
+  { kind: "number", path: "/refit/premix/ratio", label: "Ratio mixed" },
+  { kind: "quantity", path: "/refit/premix/fuel", label: "Fuel", units: VOLUME_UNITS },
+  { kind: "quantity", path: "/refit/premix/oil", label: "Oil poured in", units: VOLUME_UNITS },
+];

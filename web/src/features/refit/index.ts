@@ -1,0 +1,2 @@
+export { RefitEntry } from "./RefitEntry";
+export type { Sheet } from "./fields";

@@ -1,0 +1,37 @@
+import { Button } from "../../primitives/Button";
+import { SelectField, TextField } from "../../primitives/Field";
+import { GRADE_WORDS, useFaults } from "../assessment";
+import { usePeople, type useFound } from "./useFound";
+
+const GRADES = Object.entries(GRADE_WORDS).map(([value, words]) => ({ value, label: `${value}, ${words}` }));
+
+/** What to look for among the shop's inspections; everything given has to fit. */
+export function Filters({ found }: { found: ReturnType<typeof useFound> }) {
+  const faults = useFaults();
+  const people = usePeople();
+  const { wanted, set } = found;
+  return (
+    <search className="mb-2 grid grid-cols-2 items-end gap-2 md:grid-cols-[2fr_1fr_1.6fr_1.2fr_1fr_1fr_auto]">
+      <TextField
+        label="Find: name, number, inspector"
+        type="search"
+        value={wanted.q}
+        onChange={(event) => set({ q: event.target.value })}
+      />
+      <SelectField label="Grade" value={wanted.grade} empty="any" options={GRADES} onChange={(grade) => set({ grade })} />
+      <SelectField label="Suspected" value={wanted.fault} empty="anything" options={faults} onChange={(fault) => set({ fault })} />
+      <SelectField
+        label="Inspector"
+        value={wanted.inspector}
+        empty="anybody"
+        options={people.map((one) => ({ value: one.id, label: one.name }))}
+        onChange={(inspector) => set({ inspector })}
+      />
+      <TextField label="From" type="date" value={wanted.since} onChange={(event) => set({ since: event.target.value })} />
+      <TextField label="To" type="date" value={wanted.until} onChange={(event) => set({ until: event.target.value })} />
+      <Button disabled={!found.asking} onClick={found.clear}>
+        All
+      </Button>
+    </search>
+  );
+}

@@ -1,0 +1,33 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, take } from "../../api/client";
+import { askOrRecall } from "../../storage/kept";
+
+/** Repairs that somebody promised to look at again, the earliest first. */
+export function FollowUps() {
+  const { data } = useQuery({
+    queryKey: ["inspections", "due"],
+    queryFn: () =>
+      askOrRecall("inspections due", () => take(api.GET("/api/inspections", { params: { query: { due: true } } }))),
+    networkMode: "always",
+    staleTime: 0,
+    retry: false,
+  });
+  if (!data?.length) return null;
+  const today = new Date().toISOString().slice(0, 10);
+  return (
+    <section aria-label="To look at again" className="sheet mb-3 px-3 py-2">
+      <h2 className="font-bold">To look at again</h2>
+      <ul className="flex flex-wrap gap-x-6">
+        {data.map((row) => (
+          <li key={row.id}>
+            <Link to={`/inspections/${row.id}`} className="target flex min-h-9 items-center gap-2 hover:underline">
+              <time className={row.follow_up && row.follow_up <= today ? "font-bold text-rust" : "caption"}>{row.follow_up}</time>
+              {row.title}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

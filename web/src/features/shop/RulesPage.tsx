@@ -1,0 +1,143 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, take } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { Choice, type Option } from "../../primitives/Choice";
+import { LineEntry } from "../../primitives/LineEntry";
+import { readNumber } from "../../primitives/useQuantityEntry";
+import { mayWrite, useSession } from "../session/useSession";
+import { Minutes } from "./Minutes";
+import { CHOICES, CLASSES, type Class, type Rules } from "./rules";
+
+/** How this shop judges: tried on its latest inspections before it is put in force. */
+export function RulesPage() {
+  const { person } = useSession();
+  const disabled = !mayWrite(person);
+  const queries = useQueryClient();
+  const known = useQuery({ queryKey: ["rules"], queryFn: () => take(api.GET("/api/shop/rules")) });
+  const [draft, setDraft] = useState<Rules | undefined>();
+  const rules = draft ?? known.data?.rules ?? {};
+  const set = (next: Partial<Rules>) => {
+    const kept = Object.entries({ ...rules, ...next }).filter(([, value]) => value !== undefined && value !== "");
+    setDraft(Object.fromEntries(kept) as Rules);
+  };
+  const tried = useMutation({ mutationFn: () => take(api.POST("/api/shop/rules/try", { body: { rules } })) });
+  const saved = useMutation({
+    mutationFn: () => take(api.PUT("/api/shop/rules", { body: { rules } })),
+    onSuccess: (next) => {
+      queries.setQueryData(["rules"], next);
+      setDraft(undefined);
+      tried.reset();
+    },
+  });
+  const trouble = known.error ?? tried.error ?? saved.error;
+  const hours = (value: Class, field: "hours" | "bad_hours", text: string) => {
+    const own = { ...rules.prices?.[value], [field]: text === "" ? undefined : readNumber(text) };
+    set({ prices: { ...rules.prices, [value]: own } });
+  };
+  return (
+    <section className="grid gap-4" aria-label="House rules">
+      <div className="flex flex-wrap items-baseline justify-between gap-2">
+        <h1 className="text-xl font-bold">House rules</h1>
+        <p className="caption">
+          {known.data?.version
+            ? `version ${known.data.version}, by ${known.data.by}, ${known.data.at?.slice(0, 10)}`
+            : "none yet: the defaults are in force"}
+          . <Link to="/" className="text-teal underline">Back to the shop</Link>
+        </p>
+      </div>
+      {trouble && (
+        <p role="alert" className="text-rust">
+          {trouble.message}
+        </p>
+      )}
+      <div className="sheet grid gap-4 p-4 lg:grid-cols-2">
+        <div className="grid content-start gap-3">
+          <LineEntry label="Name" value={rules.name ?? ""} onCommit={(name) => set({ name })} disabled={disabled} />
+          {CHOICES.map((one) => (
+            <Choice
+              key={one.field}
+              label={one.label}
+              options={one.options as readonly Option<string>[]}
+              value={rules[one.field] as string | undefined}
+              onChange={(value) => set({ [one.field]: value } as Partial<Rules>)}
+              disabled={disabled}
+              absent={one.absent}
+            />
+          ))}
+          <LineEntry
+            label="Cut of the torque for lubricated threads, %"
+            hint="30 where nothing is said; 20 to 40 is quoted. 0 leaves the full figure, and warns."
+            inputMode="decimal"
+            value={rules.lubricated_cut === undefined ? "" : String(rules.lubricated_cut)}
+            onCommit={(text) => set({ lubricated_cut: readNumber(text) })}
+            disabled={disabled}
+          />
+          <div className="grid grid-cols-2 gap-2">
+            <LineEntry
+              label="Rate for an hour"
+              inputMode="decimal"
+              value={rules.hourly_rate === undefined ? "" : String(rules.hourly_rate)}
+              onCommit={(text) => set({ hourly_rate: readNumber(text) })}
+              disabled={disabled}
+            />
+            <LineEntry label="Currency" value={rules.currency ?? ""} onCommit={(currency) => set({ currency })} disabled={disabled} />
+          </div>
+        </div>
+        <div className="grid content-start gap-4">
+          <fieldset className="grid content-start gap-1">
+            <legend className="caption">Hours of work: usual, and with bad luck</legend>
+            {CLASSES.map(({ value, label }) => (
+              <div key={value} className="grid grid-cols-2 items-end gap-2">
+                {(["hours", "bad_hours"] as const).map((field) => (
+                  <LineEntry
+                    key={field}
+                    label={field === "hours" ? `${label}, usual` : `${label}, bad luck`}
+                    inputMode="decimal"
+                    value={String(rules.prices?.[value]?.[field] ?? "")}
+                    onCommit={(text) => hours(value, field, text)}
+                    disabled={disabled}
+                  />
+                ))}
+              </div>
+            ))}
+          </fieldset>
+          <Minutes minutes={rules.minutes ?? {}} onChange={(minutes) => set({ minutes })} disabled={disabled} />
+        </div>
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Button disabled={disabled || tried.isPending} onClick={() => tried.mutate()}>
+          What would change?
+        </Button>
+        <Button weight="main" disabled={disabled || !draft || saved.isPending} onClick={() => saved.mutate()}>
+          Put in force
+        </Button>
+        <p className="caption self-center">Inspections already opened keep the rules they were opened under.</p>
+      </div>
+      {tried.data && (
+        <div className="sheet p-3" role="status">
+          {tried.data.length === 0 ? (
+            <p>Nothing would change on the latest inspections.</p>
+          ) : (
+            <ul className="grid gap-2">
+              {tried.data.map((one) => (
+                <li key={one.inspection}>
+                  <Link to={`/inspections/${one.inspection}`} className="font-medium text-teal underline">
+                    {one.title}
+                  </Link>
+                  {one.changes.map((change) => (
+                    <p key={change.what} className="text-sm">
+                      <span className="caption">{change.what}:</span> {change.before} <span aria-label="becomes">→</span>{" "}
+                      <b>{change.after}</b>
+                    </p>
+                  ))}
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,55 @@
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { api, take, type Schemas } from "../../api/client";
+import { askOrRecall } from "../../storage/kept";
+
+type Row = Schemas["InspectionRow"];
+
+/** What is asked for; empty fields ask nothing. */
+export interface Wanted {
+  q: string;
+  fault: string;
+  grade: string;
+  inspector: string;
+  since: string;
+  until: string;
+}
+
+const NOTHING: Wanted = { q: "", fault: "", grade: "", inspector: "", since: "", until: "" };
+const PAGE = 50;
+
+/** The shop's inspections that fit, a page at a time; the first page of all is kept for offline. */
+export function useFound() {
+  const [wanted, setWanted] = useState(NOTHING);
+  const asked = useDeferredValue(wanted);
+  const given = Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== ""));
+  const found = useInfiniteQuery({
+    queryKey: ["inspections", asked],
+    queryFn: ({ pageParam }) => {
+      const ask = () =>
+        take<Row[]>(api.GET("/api/inspections", { params: { query: { ...given, page: pageParam } } }));
+      const plain = pageParam === 1 && Object.keys(given).length === 0;
+      return plain ? askOrRecall("inspections", ask) : ask();
+    },
+    initialPageParam: 1,
+    getNextPageParam: (last, pages) => (last.length === PAGE ? pages.length + 1 : undefined),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+    networkMode: "always",
+  });
+  return {
+    wanted,
+    set: (next: Partial<Wanted>) => setWanted((known) => ({ ...known, ...next })),
+    asking: Object.keys(given).length > 0,
+    clear: () => setWanted(NOTHING),
+    rows: found.data?.pages.flat(),
+    more: found.hasNextPage ? () => void found.fetchNextPage() : undefined,
+    error: found.error,
+  };
+}
+
+/** The shop's people, to choose an inspector from. */
+export function usePeople() {
+  const { data } = useQuery({ queryKey: ["people"], queryFn: () => take(api.GET("/api/people")), retry: false });
+  return data ?? [];
+}
