@@ -1,6 +1,7 @@
+import { transformAsync } from "@babel/core";
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
 
 // The worker is served from the root, so that it may answer for every page; see server/front.
@@ -30,8 +31,26 @@ const worker = VitePWA({
   },
 });
 
+/** The React Compiler: what did not change is not drawn again. Its Vite plugin wants a newer Node. */
+const compiler: Plugin = {
+  name: "react-compiler",
+  enforce: "pre",
+  transform: {
+    filter: { id: /\/src\/.*\.tsx?$/ },
+    handler: (code, id) =>
+      transformAsync(code, {
+        filename: id,
+        configFile: false,
+        babelrc: false,
+        sourceMaps: true,
+        parserOpts: { plugins: id.endsWith("x") ? ["typescript", "jsx"] : ["typescript"] },
+        plugins: ["babel-plugin-react-compiler"],
+      }).then((made) => (made?.code ? { code: made.code, map: made.map } : null)),
+  },
+};
+
 export default defineConfig({
   base: "/static/",
-  plugins: [react(), tailwindcss(), worker],
+  plugins: [compiler, react(), tailwindcss(), worker],
   build: { manifest: true, rollupOptions: { input: "src/main.tsx" }, assetsInlineLimit: 0 },
 });

@@ -116,11 +116,12 @@ class Weights:
 
     @cached_property
     def dense(self) -> Vector:
-        """Weights of all fault sets, before the response, shape (c, r, m, p)."""
+        """Weights of all fault sets, before the response, shape (m, c, r p)."""
         total = np.zeros(())
         for (share, _, _, running), spread in zip(self.factors, self.at_modes, strict=True):
             total = total + (share * running)[:, :, None, None] * spread
-        return np.asarray(total)
+        turned = total.transpose(2, 0, 1, 3)
+        return np.ascontiguousarray(turned).reshape(*turned.shape[:2], -1)
 
     def by_mode(self, running: Vector) -> Vector:
         """Running weights gathered by mode, shape (c, u)."""
@@ -361,10 +362,9 @@ class Belief:
     @cached_property
     def sets(self) -> Vector:
         """Posterior of every fault set, contexts summed out, shape (..., m, r, p)."""
-        dense = self.weights.dense.transpose(2, 0, 1, 3)  # m, c, r, p
-        flat = dense.reshape(*dense.shape[:2], -1)  # m, c, r p
-        total = self.response.swapaxes(-1, -2)[..., None, :] @ flat
-        total = total.reshape(*total.shape[:-2], *dense.shape[2:])
+        total = self.response.swapaxes(-1, -2)[..., None, :] @ self.weights.dense  # ..., m, 1, r p
+        plugs = len(self.tables.states.plug.has)
+        total = total.reshape(*total.shape[:-2], -1, plugs)
         return np.asarray(total / total.sum(axis=(-1, -2, -3), keepdims=True))
 
 

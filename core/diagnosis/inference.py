@@ -24,7 +24,7 @@ from core.diagnosis.pressures import Doses, Gauged, Grids
 from core.diagnosis.rows import FLOOR, Gasket, Row
 from core.diagnosis.situations import Situations
 from core.diagnosis.states import Vector
-from core.diagnosis.words import CylinderWords, weights_of
+from core.diagnosis.words import CylinderWords, kept_weights
 
 # Points of the level's grid and states of a gasket that together hold less than this share of the
 # answer are dropped; of the answer without one cylinder's gauges, which only the reasons ask for,
@@ -168,7 +168,7 @@ class Tables:
 
 def solve(problem: Problem) -> Solution:
     """The exact posterior of a problem."""
-    return Solver(problem, weights_of(problem.words)).solution()
+    return Solver(problem, [kept_weights(words) for words in problem.words]).solution()
 
 
 class Solver:

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -113,18 +114,21 @@ def expectation(document: Mapping[str, Any], tests: list[Mapping[str, Any]]) -> 
     return Expectation(middle * thin_air * shift, spread, basis, response, specified)
 
 
+@lru_cache(maxsize=64)
 def level_grid(
     expected: Expectation,
-    readings_pa: list[float],
+    readings_pa: tuple[float, ...],
     timing_prior: float,
     test_prior: float,
 ) -> Level:
     """The level's grid: fine where the readings put it, coarse elsewhere.
 
+    The same arguments give the same object, so that what hangs on it can be kept.
+
     Parameters
     ----------
     expected : Expectation
-    readings_pa : list of float
+    readings_pa : tuple of float
         All usable readings; they place the grid's points and weigh nothing. [Pa]
     timing_prior, test_prior : float
         Probabilities before any reading.

@@ -27,7 +27,15 @@ from core.diagnosis.level import (
     level_grid,
     timing_shifts,
 )
-from core.diagnosis.pressures import Evidence, Grids, Reading, doses, gauged, readings
+from core.diagnosis.pressures import (
+    Evidence,
+    Grids,
+    Reading,
+    doses,
+    gauged,
+    grids_of,
+    readings,
+)
 from core.diagnosis.relatives import relatives
 from core.diagnosis.situations import (
     PLACES,
@@ -125,13 +133,29 @@ class Model:
             suits = one.fault == fault and one.where in where
             return suits and (name is None or one.name == name)
 
-        return float(self.solution.situation[self.situations.which(fits)].sum())
+        return sum(
+            chance
+            for one, chance in zip(self.situations.alone, self._chances_of_shared, strict=True)
+            if fits(one)
+        )
+
+    @cached_property
+    def _chances_of_shared(self) -> list[float]:
+        """Posterior of every shared fault; no situation holds two of one kind of fault."""
+        chances: list[float] = (self.solution.situation @ self.situations.holds).tolist()
+        return chances
 
     def shared_on(self, cylinder: int, by: tuple[str, ...] = PLACES) -> float:
         """Chance that something shared at some kinds of place acts on a cylinder."""
-        at = self.index(cylinder)
-        acts = np.any([self.situations.acting[where][:, at] for where in by], axis=0)
-        return float(self.solution.situation[acts].sum())
+        if by not in self._acting:
+            acts = np.any([self.situations.acting[where] for where in by], axis=0)
+            self._acting[by] = (self.solution.situation @ acts).tolist()
+        return self._acting[by][self.index(cylinder)]
+
+    @cached_property
+    def _acting(self) -> dict[tuple[str, ...], list[float]]:
+        """By kinds of place, the chance for every cylinder; filled as it is asked for."""
+        return {}
 
     def known_without(self, one: Known) -> list[Known]:
         """What else was known of the engine beforehand."""
@@ -197,7 +221,7 @@ def _problem(
     dose = doses(any(reading.kind == "wet" for reading in read))
     rows, gaskets = _rows(arranged, odds)
     leaks = leaks_of(*kind)
-    grids = Grids(expected, level, dose, leaks, tables.states)
+    grids = grids_of(expected, level, dose, leaks, tables.states)
     pressures = [
         gauged([one for one in said if one.cylinder == cylinder], grids)
         for cylinder in arranged.cylinders
@@ -260,8 +284,8 @@ def bank_shifts(
 def _level(
     document: dict[str, Any], expected: Expectation, read: list[Reading], odds: Odds
 ) -> Level:
-    placing = [reading.pressure_pa for reading in read if reading.kind == "dry"]
-    placing = placing or [reading.pressure_pa for reading in read]
+    placing = tuple(reading.pressure_pa for reading in read if reading.kind == "dry")
+    placing = placing or tuple(reading.pressure_pa for reading in read)
     four_stroke = document["engine"]["cycle"] == "four-stroke"
     timing = _moved("valve-timing", odds) if four_stroke else 0.0
     return level_grid(expected, placing, timing, _moved("test-condition", odds))

@@ -6,7 +6,7 @@ does not care.
 
 from __future__ import annotations
 
-from functools import cache
+from functools import cache, lru_cache
 
 import numpy as np
 from scipy.special import ndtr
@@ -33,6 +33,27 @@ HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memor
 INJECTED = ("port", "direct", "throttle-body")
 
 
+class Classes:
+    """How probable each consequence class is together with each fault set.
+
+    Attributes
+    ----------
+    joint : ndarray, shape (ranks, m, r, p)
+    """
+
+    def __init__(self, joint: Vector) -> None:
+        self.joint = joint
+        self._summed: dict[tuple[int, ...], Vector] = {}
+
+    def information(self, outcomes: Vector) -> float:
+        """Expected information of a test about the class, weighted by its rank. [bit]"""
+        alike = tuple(at for at in (1, 2, 3) if outcomes.shape[at] == 1)
+        if alike not in self._summed:
+            self._summed[alike] = self.joint.sum(axis=alike).reshape(len(self.joint), -1)
+        joint = self._summed[alike] @ outcomes.reshape(len(outcomes), -1).T
+        return float(max((terms(joint).sum(axis=1) * RANK_WEIGHT).sum(), 0.0))
+
+
 class OpenTests:
     """The tests still open on one cylinder."""
 
@@ -46,7 +67,7 @@ class OpenTests:
         self.seen = {finding.channel for finding in self.words.findings}
         solution = model.solution
         sets = solution.beliefs[self.at].sets
-        self.by_class = _classes(self.states) * sets  # rank, m, r, p
+        self.classes = Classes(_ranks(self.states) * sets)
         self.chance = dict(
             zip(
                 self.words.names,
@@ -57,7 +78,7 @@ class OpenTests:
 
     def bits(self) -> dict[str, float]:
         """What each open test would tell. [bit]"""
-        found = {test: self._information(outcomes) for test, outcomes in self._open().items()}
+        found = {test: self.classes.information(outcomes) for test, outcomes in self._open().items()}
         again = self.model.level_faults["test-condition"]
         if again >= SPOILT and "compression" not in found:
             found["compression"] = again * self._anew()
@@ -70,71 +91,27 @@ class OpenTests:
         engine = self.model.document["engine"]
         tests: dict[str, Vector] = {}
         if "plug/seating" not in self.seen:
-            tests["seating"] = self._direct("plug/seating")
+            tests["seating"] = _direct(self.tables, "plug/seating")
         if not self.seen & {"plug/deposit_colour", "plug/wetness"}:
-            tests["plug"] = self._faces()
+            tests["plug"] = _faces(self.tables, self.words.injection_cut)
         spent = max(self.chance[fault] for fault in SPENT) >= SPOILT
         if "plug/deposit_colour" in self.seen and "reread" not in self.seen and not spent:
-            tests["reread"] = self._direct("reread")
+            tests["reread"] = _direct(self.tables, "reread")
         if "spark/tester" not in self.seen:
-            tests["spark"] = self._direct("spark/tester")
+            tests["spark"] = _direct(self.tables, "spark/tester")
         if engine.get("fuel_system") in INJECTED and not any(
             channel.startswith("injector/") for channel in self.seen
         ):
-            tests["injector"] = self._direct("injector/flow")
+            tests["injector"] = _direct(self.tables, "injector/flow")
         if "balance" not in self.seen:
-            tests["balance"] = self._balance()
+            tests["balance"] = _balance(self.tables)
         if not any(channel.startswith("borescope/") for channel in self.seen):
-            tests["borescope"] = self._borescope()
+            tests["borescope"] = _borescope(self.tables)
         if engine["cycle"] == "two-stroke" and "port_look" not in self.seen:
-            tests["port-look"] = self._direct("port_look")
+            tests["port-look"] = _direct(self.tables, "port_look")
         tests.update(self._swaps())
         tests.update(self._pressures())
         return tests
-
-    def _direct(self, channel: str) -> Vector:
-        rows = []
-        for value in knowledge().channels[channel].values:
-            table = self.tables.finding(channel, value)
-            here = self.tables.mode_of[0]
-            match table.axes:
-                case "m":
-                    rows.append(table.chance[:, None, None])
-                case "p":
-                    rows.append(table.chance[None, None, :])
-                case "cr":
-                    rows.append(table.chance[0][None, :, None])
-                case "um":
-                    rows.append(table.chance[here].T[:, :, None])
-                case "up":
-                    rows.append(table.chance[here][None])
-        return np.array(rows)
-
-    def _faces(self) -> Vector:
-        """Reading a plug tells its face, for the most part."""
-        worlds = self.tables.worlds(injection_cut=self.words.injection_cut)
-        written = worlds.mode[self.tables.mode_of[0]]
-        outcomes = np.einsum(
-            "kf,rk,mk,pk->fmrp",
-            worlds.faces,
-            written,
-            worlds.mechanical,
-            worlds.plug,
-            optimize=True,
-        )
-        return np.asarray(outcomes)
-
-    def _balance(self) -> Vector:
-        mechanical, running, plug = self.tables.fires
-        fires = mechanical[:, None, None] * running[0][None, :, None] * plug[None, None, :]
-        rows = knowledge().heard["balance"].values()
-        return np.array([fired * fires + missed * (1 - fires) for fired, missed in rows])
-
-    def _borescope(self) -> Vector:
-        """Bore and valves, independent given the faults."""
-        bore, valves = self._direct("borescope/bore"), self._direct("borescope/valves")
-        both = bore[:, None] * valves[None, :]
-        return np.asarray(both.reshape(-1, *both.shape[2:]))
 
     def _swaps(self) -> dict[str, Vector]:
         """A swap needs a second cylinder, a part that can be moved, and a suspicion."""
@@ -152,7 +129,7 @@ class OpenTests:
         if engine.get("fuel_system") in ("port", "direct"):
             parts["injector"] = ("fuel-lean", "fuel-rich")
         return {
-            f"swap-{part}": self._direct(f"swap/{part}")
+            f"swap-{part}": _direct(self.tables, f"swap/{part}")
             for part, faults in parts.items()
             if f"swap/{part}" not in self.seen
             and max(self.chance[fault] for fault in faults) >= SWAP_FROM
@@ -185,9 +162,8 @@ class OpenTests:
         leaks, solution = self.model.problem.leaks, self.model.solution
         belief, cavity = solution.beliefs[self.at], solution.cavity[self.at]
         unread = Belief(belief.weights, Tables(None, {}).respond(cavity, leaks.mechanical))
-        by_class = _classes(self.states) * unread.sets
         outcomes = self._compression(leaks.weights[leaks.beside[0, 0]])
-        return _information(by_class, outcomes)
+        return Classes(_ranks(self.states) * unread.sets).information(outcomes)
 
     def _compression(self, areas: Vector) -> Vector:
         """The reading as a share of a healthy one, in bands."""
@@ -216,20 +192,10 @@ class OpenTests:
         tables = np.array([self.tables.well_finding("well/oil", value) for value in values])
         given = tables[:, 0] * (1 - seal) + tables[:, 1] * seal  # outcome, chamber oil
         oil = self.states.mechanical.active(CHAMBER_OIL).astype(np.intp)
-        about_faults = self._information(given[:, oil][:, :, None, None])
+        about_faults = self.classes.information(given[:, oil][:, :, None, None])
         chance = self.chance["well-seal"]
         joint = np.stack([tables[:, 0, 0] * (1 - chance), tables[:, 1, 0] * chance])
         return about_faults + SEAL_WEIGHT * float(terms(joint).sum())
-
-    def _information(self, outcomes: Vector) -> float:
-        """Expected information about the consequence class, weighted by its rank. [bit]"""
-        return _information(self.by_class, outcomes)
-
-
-def _information(by_class: Vector, outcomes: Vector) -> float:
-    joint = np.einsum("kmrp,omrp->ko", by_class, outcomes)
-    return float(max((terms(joint).sum(axis=1) * RANK_WEIGHT).sum(), 0.0))
-
 
 def terms(joint: Vector) -> Vector:
     """The terms of the mutual information of a joint table. [bit]"""
@@ -240,7 +206,7 @@ def terms(joint: Vector) -> Vector:
 
 
 @cache
-def _classes(states: States) -> Vector:
+def _ranks(states: States) -> Vector:
     """One where a fault set's worst consequence has the rank, shape (ranks, m, r, p)."""
     known = knowledge()
     rank = known.consequences["class"]
@@ -254,6 +220,60 @@ def _classes(states: States) -> Vector:
     return np.array([worst_of_all == at for at in range(len(RANK_WEIGHT))]).astype(np.float64)
 
 
+@lru_cache(maxsize=64)
+def _direct(tables: Likelihoods, channel: str) -> Vector:
+    """Every value that a channel can show."""
+    rows = []
+    for value in knowledge().channels[channel].values:
+        table = tables.finding(channel, value)
+        here = tables.mode_of[0]
+        match table.axes:
+            case "m":
+                rows.append(table.chance[:, None, None])
+            case "p":
+                rows.append(table.chance[None, None, :])
+            case "cr":
+                rows.append(table.chance[0][None, :, None])
+            case "um":
+                rows.append(table.chance[here].T[:, :, None])
+            case "up":
+                rows.append(table.chance[here][None])
+    return np.array(rows)
+
+
+@lru_cache(maxsize=8)
+def _faces(tables: Likelihoods, injection_cut: bool) -> Vector:
+    """Reading a plug tells its face, for the most part."""
+    worlds = tables.worlds(injection_cut=injection_cut)
+    written = worlds.mode[tables.mode_of[0]]
+    outcomes = np.einsum(
+        "kf,rk,mk,pk->fmrp",
+        worlds.faces,
+        written,
+        worlds.mechanical,
+        worlds.plug,
+        optimize=True,
+    )
+    return np.asarray(outcomes)
+
+
+@lru_cache(maxsize=8)
+def _balance(tables: Likelihoods) -> Vector:
+    mechanical, running, plug = tables.fires
+    fires = mechanical[:, None, None] * running[0][None, :, None] * plug[None, None, :]
+    rows = knowledge().heard["balance"].values()
+    return np.array([fired * fires + missed * (1 - fires) for fired, missed in rows])
+
+
+@lru_cache(maxsize=8)
+def _borescope(tables: Likelihoods) -> Vector:
+    """Bore and valves, independent given the faults."""
+    bore, valves = _direct(tables, "borescope/bore"), _direct(tables, "borescope/valves")
+    both = bore[:, None] * valves[None, :]
+    return np.asarray(both.reshape(-1, *both.shape[2:]))
+
+
+@cache
 def _leakdown(mechanical: Group) -> Vector:
     """The ear says where the air escapes; small leaks are not always heard."""
     paths = ("none", *LEAKING)

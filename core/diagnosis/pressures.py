@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from copy import copy
 from dataclasses import dataclass
-from functools import cache, cached_property, reduce
+from functools import cache, cached_property, lru_cache, reduce
 from typing import Any
 
 import numpy as np
@@ -50,6 +50,7 @@ class Doses:
     log_prior: Vector
 
 
+@cache
 def doses(wet: bool) -> Doses:
     """The doses to reckon with; a single empty one where no wet test was done."""
     if not wet:
@@ -135,7 +136,7 @@ class Gauge:
 
 
 class Grids:
-    """What readings are expected to be on every grid, computed once for a document."""
+    """What readings are expected to be on every grid; each figure is computed once."""
 
     def __init__(
         self, expected: Expectation, level: Level, dose: Doses, leaks: Leaks, states: States
@@ -292,6 +293,14 @@ class Grids:
         within = change * np.hypot(ring, other) / total
         cylinder = knowledge().pressure["scatter"]["cylinder"]
         return np.asarray(1 / (cylinder**2 + within**2)).ravel()
+
+
+@lru_cache(maxsize=8)
+def grids_of(
+    expected: Expectation, level: Level, dose: Doses, leaks: Leaks, states: States
+) -> Grids:
+    """The grids of a test, kept while its engine is being recorded: most entries leave them be."""
+    return Grids(expected, level, dose, leaks, states)
 
 
 def gauged(own: list[Evidence], grids: Grids) -> Gauged:

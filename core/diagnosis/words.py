@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -18,7 +19,7 @@ from core.knowledge import knowledge
 @dataclass(eq=False)
 class CylinderWords:
     """The findings of one cylinder, sorted by what they speak of. Built by `read`; not changed
-    after."""
+    after. Equal are those of one kind of engine in which the same was said: they weigh alike."""
 
     tables: Likelihoods
     odds: Mapping[str, float]
@@ -66,11 +67,16 @@ class CylinderWords:
         left = [finding for finding in self.findings if finding.channel != channel]
         return self.read(self.tables, left, self.odds, injection_cut=self.injection_cut)
 
-    @property
-    def key(self) -> tuple[object, ...]:
-        """Equal for cylinders of one engine of which the same was said: they weigh alike."""
+    @cached_property
+    def _key(self) -> tuple[object, ...]:
         said = tuple((finding.channel, finding.value) for finding in self.findings)
-        return said, tuple(sorted(self.odds.items())), self.injection_cut
+        return self.tables, said, tuple(sorted(self.odds.items())), self.injection_cut
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, CylinderWords) and self._key == other._key
+
+    def __hash__(self) -> int:
+        return hash(self._key)
 
     def weights(self) -> Weights:
         """Prior times likelihood of every set in every context."""
@@ -158,13 +164,16 @@ class CylinderWords:
         return (*self.tables.states.faults, WELL_SEAL)
 
 
-def weights_of(words: Iterable[CylinderWords]) -> list[Weights]:
+def weights_of(words: Sequence[CylinderWords]) -> list[Weights]:
     """The weights of every cylinder of an engine, computed once for those that are alike."""
-    found: dict[tuple[object, ...], Weights] = {}
-    weights = []
-    for one in words:
-        key = one.key
-        if key not in found:
-            found[key] = one.weights()
-        weights.append(found[key])
-    return weights
+    found = {one: one.weights() for one in dict.fromkeys(words)}
+    return [found[one] for one in words]
+
+
+@lru_cache(maxsize=32)
+def kept_weights(words: CylinderWords) -> Weights:
+    """The weights of one cylinder, kept while its engine is being recorded.
+
+    An entry changes one cylinder; a large engine's others and its last few states find room here.
+    """
+    return words.weights()

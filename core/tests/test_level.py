@@ -60,7 +60,7 @@ class GridTests(SimpleTestCase):
         self.expected = expected(made)
 
     def grid(self, psi):
-        return level_grid(self.expected, [psi * PSI_PA] * 4, 0.01, 0.08)
+        return level_grid(self.expected, (psi * PSI_PA,) * 4, 0.01, 0.08)
 
     def test_the_prior_is_a_distribution(self):
         grid = self.grid(150)

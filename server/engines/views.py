@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from django.shortcuts import get_object_or_404
@@ -108,9 +109,9 @@ class PlanSerializer(serializers.Serializer[Any]):
 
 
 def plan_of(engine: dict[str, Any]) -> dict[str, Any]:
-    """Where cylinders sit, who are neighbours, who share a coil."""
+    """Where cylinders sit, who are neighbours, who share a coil; spelt as PlanSerializer says."""
     return {
-        "stations": stations(engine),
+        "stations": [asdict(one) for one in stations(engine)],
         "neighbours": arrangement(engine).neighbours,
         "coils": [group.cylinders for group in coil_groups(engine)],
     }

@@ -72,6 +72,12 @@ class Inspection(models.Model):
         standing: bool = self.signings.standing().exists()
         return standing
 
+    @property
+    def conflicts(self) -> list[Observation]:
+        """What two devices said differently and nobody has judged; nearly always nothing."""
+        overriding = self.observations.filter(overrode__isnull=False)
+        return list(self.observations.undecided()) if overriding.exists() else []
+
 
 class ObservationQuerySet(models.QuerySet["Observation"]):
     """The log's own questions."""

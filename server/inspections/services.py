@@ -24,6 +24,8 @@ from server.shops.models import Shop, User
 from server.shops.rules import in_force
 
 REASONS_KEPT = 3600  # Seconds.
+# Large, and made anew with every entry: not worth reading before.
+DERIVED = ("assessment", "words", "verdict", "engine__data", "engine__words")
 
 
 @dataclass(frozen=True)
@@ -87,7 +89,7 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
         If the document would break the contract; nothing is written then.
     """
     rows = Inspection.objects.select_for_update(of=("self",)).select_related("engine", "opened_by")
-    locked = rows.get(pk=inspection.pk)
+    locked = rows.defer(*DERIVED).get(pk=inspection.pk)
     known = set(
         locked.observations.filter(client_id__in=[one.client_id for one in said]).values_list(
             "client_id", flat=True

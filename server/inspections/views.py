@@ -23,7 +23,7 @@ from server.api.downloads import download
 from server.api.parsers import Bytes
 from server.api.views import ShopView
 from server.engines.models import Engine
-from server.engines.views import PlanSerializer, plan_of
+from server.engines.views import plan_of
 from server.inspections import services
 from server.inspections.finding import DUE_ORDER, found
 from server.inspections.models import Inspection
@@ -61,8 +61,8 @@ def whole(inspection: Inspection) -> Response:
         "locked": inspection.signed_off,
         "document": inspection.document,
         "assessment": inspection.assessment,
-        "plan": PlanSerializer(plan_of(inspection.document["engine"])).data,
-        "conflicts": ConflictSerializer(inspection.observations.undecided(), many=True).data,
+        "plan": plan_of(inspection.document["engine"]),
+        "conflicts": ConflictSerializer(inspection.conflicts, many=True).data,
         "work_order": work_order(inspection.document),
         "refit": refit_sheet(inspection.document),
         "board": {

@@ -81,8 +81,8 @@ class BrowserTestCase(LiveServerTestCase):
         self.assertEqual(self.errors, [])
         self.assertEqual(self.elsewhere, [], "a request left the machine")
 
-    def sign_in(self, person: int = 0) -> None:
-        self.page.goto(self.live_server_url)
+    def sign_in(self, person: int = 0, at: str | None = None) -> None:
+        self.page.goto(at or self.live_server_url)
         self.page.get_by_label("E-mail").fill(PEOPLE[person][0])
         self.page.get_by_label("Password").fill(PASSWORD)
         self.page.get_by_role("button", name="Sign in").click()

@@ -2,20 +2,17 @@
 
 import os
 import signal
-import socket
-import subprocess
-import sys
 import time
 from contextlib import suppress
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from django.conf import settings
 from playwright.sync_api import Error, expect
 
 from server.demo.load import PASSWORD, PEOPLE
 from server.inspections.models import Inspection
 from server.tests.browser.base import CHROMIUM, DESK, FLAGS, BrowserTestCase, driver
+from server.tests.browser.process import ServerProcess
 
 COLOURS = ("white", "grey", "tan", "brown", "black")
 MOMENTS_S = (0.0, 0.01, 0.03, 0.06, 0.12)
@@ -25,40 +22,6 @@ def pump():
     return Inspection.objects.get(engine__identifier="PUMP-2")
 
 
-class ServerProcess:
-    """The application as it runs in earnest, on the test's database; to be killed."""
-
-    def __init__(self):
-        with socket.socket() as free:
-            free.bind(("127.0.0.1", 0))
-            self.port = free.getsockname()[1]
-        self.address = f"http://127.0.0.1:{self.port}"
-        self.start()
-
-    def start(self):
-        given = settings.DATABASES["default"]
-        login = f"{given['USER']}:{given['PASSWORD']}@{given['HOST']}:{given['PORT']}"
-        environment = {**os.environ, "DATABASE_URL": f"postgresql://{login}/{given['NAME']}"}
-        command = [
-            sys.executable, "-m", "gunicorn", "server.wsgi:application",
-            "--bind", f"127.0.0.1:{self.port}", "--no-control-socket", "--log-level", "critical",
-        ]  # fmt: skip
-        self.process = subprocess.Popen(
-            command, cwd=settings.ROOT, env=environment, start_new_session=True,
-            stderr=subprocess.DEVNULL,
-        )  # fmt: skip
-        for _ in range(300):
-            with suppress(OSError), socket.create_connection(("127.0.0.1", self.port), 1):
-                return
-            time.sleep(0.1)
-        raise AssertionError("the server did not start")
-
-    def kill(self):
-        with suppress(ProcessLookupError):
-            os.killpg(self.process.pid, signal.SIGKILL)
-        self.process.wait()
-
-
 class ServerKilledTests(BrowserTestCase):
     def setUp(self):
         super().setUp()
@@ -66,10 +29,7 @@ class ServerKilledTests(BrowserTestCase):
         self.addCleanup(self.server.kill)
 
     def begin(self):
-        self.page.goto(self.server.address)
-        self.page.get_by_label("E-mail").fill(PEOPLE[0][0])
-        self.page.get_by_label("Password").fill(PASSWORD)
-        self.page.get_by_role("button", name="Sign in").click()
+        self.sign_in(at=self.server.address)
         self.page.get_by_role("link").filter(has_text="Village fire pump").click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
         self.page.keyboard.press("1")

@@ -8,6 +8,8 @@ export type Engine = Document["engine"];
 export type Assessment = Schemas["Assessment"];
 export type CylinderAssessment = Schemas["Cylinder"];
 export type Plan = Schemas["Plan"];
+/** An entry for the log; what may be said at which path is the server's business. */
+export type Said = Omit<Schemas["SaidRequest"], "value"> & { value: unknown };
 
 export interface Problem {
   code: string;
@@ -80,31 +82,46 @@ export function refusal(status: number, body: unknown): Refused {
   );
 }
 
-/** Send a file's bytes as they are, whatever they are called. */
-async function sendBytes<T>(address: string, file: Blob, type: string): Promise<T> {
+/** Send something as it is. The request is on its way when this returns. */
+async function send<T>(address: string, body: Blob | string, type: string): Promise<T> {
   let response: Response;
   try {
     response = await fetch(address, {
       method: "POST",
       headers: { "Content-Type": type, "X-CSRFToken": cookie("csrftoken") },
-      body: file,
+      body,
     });
   } catch {
+    if (body instanceof Blob) await readable(body);
     throw new Refused(0, "no-answer", "The server does not answer.", []);
   }
-  const body: unknown = await response.json().catch(() => null);
-  if (!response.ok) throw refusal(response.status, body);
-  return body as T;
+  const answer: unknown = await response.json().catch(() => null);
+  if (!response.ok) throw refusal(response.status, answer);
+  return answer as T;
+}
+
+/** A file may have gone since it was chosen: then the server is not to blame. */
+async function readable(file: Blob): Promise<void> {
+  try {
+    await file.slice(0, 1).arrayBuffer();
+  } catch {
+    throw new Refused(400, "unreadable", "The file cannot be read; it may have been moved.", []);
+  }
+}
+
+/** Entries for the log. Nothing stands between the hand and the network here. */
+export function sendObservations(inspection: string, observations: readonly Said[]): Promise<Inspection> {
+  return send(`/api/inspections/${inspection}/observations`, JSON.stringify({ observations }), "application/json");
 }
 
 /** The core reads documents, nothing before it. */
 export function importDocument(file: Blob): Promise<Inspection> {
-  return sendBytes("/api/inspections/import", file, "application/json");
+  return send("/api/inspections/import", file, "application/json");
 }
 
 /** The server makes the picture anew and answers with its name. */
 export function keepPhoto(file: Blob): Promise<Schemas["Photo"]> {
-  return sendBytes("/api/photos", file, "application/octet-stream");
+  return send("/api/photos", file, "application/octet-stream");
 }
 
 /** What a trace shows, read by the server; with a mark, which rise is whose. */
@@ -114,5 +131,5 @@ export function readTrace(
   mark: { cylinder: number; second: number } | undefined,
 ): Promise<Schemas["Trace"]> {
   const asked = mark ? `?cylinder=${mark.cylinder}&second=${mark.second.toFixed(4)}` : "";
-  return sendBytes(`/api/inspections/${inspection}/trace${asked}`, file, "application/octet-stream");
+  return send(`/api/inspections/${inspection}/trace${asked}`, file, "application/octet-stream");
 }

@@ -1,10 +1,12 @@
 import { createBrowserRouter } from "react-router";
-import { NewEnginePage } from "../features/engine";
 import { WorkbenchPage } from "../features/inspection";
 import { RequireSession } from "../features/session";
-import { RulesPage, ShopPage } from "../features/shop";
+import { ShopPage } from "../features/shop";
 import { Frame, NothingHere } from "./Frame";
 
+// The shop and the workbench are there at once, also without a network; the rest when it is opened.
+const rules = async () => ({ Component: (await import("../features/shop/RulesPage")).RulesPage });
+const newEngine = async () => ({ Component: (await import("../features/engine/NewEnginePage")).NewEnginePage });
 const calculators = async () => ({ Component: (await import("../features/calculators/CalculatorsPage")).default });
 
 export const router = createBrowserRouter([
@@ -15,9 +17,9 @@ export const router = createBrowserRouter([
         element: <Frame />,
         children: [
           { index: true, element: <ShopPage /> },
-          { path: "rules", element: <RulesPage /> },
+          { path: "rules", lazy: rules },
           { path: "calculators/:name?", lazy: calculators },
-          { path: "engines/new", element: <NewEnginePage /> },
+          { path: "engines/new", lazy: newEngine },
           { path: "*", element: <NothingHere /> },
         ],
       },

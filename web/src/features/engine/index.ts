@@ -1,3 +1,2 @@
 export { EnginePlan } from "./EnginePlan";
-export { NewEnginePage } from "./NewEnginePage";
 export { Numbering } from "./Numbering";

@@ -1,18 +1,14 @@
 import { Tabs } from "radix-ui";
-import { lazy, Suspense, useCallback, useState } from "react";
+import { lazy, startTransition, Suspense, useCallback, useState } from "react";
 import { useParams } from "react-router";
 import { Mark } from "../../app/Frame";
 import { ThemeSwitch } from "../../app/ThemeSwitch";
 import { Button } from "../../primitives/Button";
 import { Reasons, SharedReasons, sharedIsLikelier, useReasons, VerdictCard, Warnings } from "../assessment";
-import { Board } from "../board";
 import { CompressionStep } from "../compression";
 import { EnginePlan, Numbering } from "../engine";
-import { HandOver } from "../handover";
-import { Earlier, HistoryEntry, OverTime } from "../history";
 import { InsideEntry } from "../inside";
 import { usePhotos } from "../photos";
-import { PlanEntry } from "../plan";
 import { PlugEntry } from "../plug";
 import type { Recorder } from "../record";
 import { RunningEntry } from "../running";
@@ -45,9 +41,16 @@ const STEP_OF: Record<string, (typeof STEPS)[number][0]> = {
   well: "plugs",
   seating: "plugs",
 };
-// The way back is not needed to read an engine, so it is fetched when it is opened.
+// What an engine is read by is there at once; the rest is fetched when it is opened, or from the device.
+const history = () => import("../history");
+const HistoryEntry = lazy(() => history().then((module) => ({ default: module.HistoryEntry })));
+const Earlier = lazy(() => history().then((module) => ({ default: module.Earlier })));
+const OverTime = lazy(() => history().then((module) => ({ default: module.OverTime })));
+const PlanEntry = lazy(() => import("../plan").then((module) => ({ default: module.PlanEntry })));
+const Board = lazy(() => import("../board").then((module) => ({ default: module.Board })));
 const RefitEntry = lazy(() => import("../refit").then((module) => ({ default: module.RefitEntry })));
 const ProveEntry = lazy(() => import("../prove").then((module) => ({ default: module.ProveEntry })));
+const HandOver = lazy(() => import("../handover").then((module) => ({ default: module.HandOver })));
 const TAB =
   "target min-h-10 whitespace-nowrap border-b-3 border-transparent px-2.5 font-medium text-soft data-[state=active]:border-teal data-[state=active]:text-ink";
 
@@ -62,6 +65,8 @@ export function WorkbenchPage() {
   const photos = usePhotos(id, recording.document, recording.record);
   const [chosen, setChosen] = useState<number | undefined>();
   const [step, setStep] = useState<string>("plugs");
+  // The step stays as it is until the next one has been fetched.
+  const go = (next: string) => startTransition(() => setStep(next));
   const { inspection, document, state } = recording;
   const { assessment, settling } = useReasons(id, inspection?.sequence, inspection?.assessment);
   const cylinders = document?.engine.cylinders ?? 0;
@@ -85,7 +90,7 @@ export function WorkbenchPage() {
   const writes = mayWrite(person);
   const disabled = !writes || inspection.locked;
   const start = (test: string, on: number | undefined) => {
-    setStep(STEP_OF[test] ?? "running");
+    go(STEP_OF[test] ?? "running");
     if (on !== undefined) choose(on);
   };
   const recorder: Recorder = {
@@ -118,7 +123,7 @@ export function WorkbenchPage() {
           <ThemeSwitch />
         </span>
       </header>
-      <main className="grid flex-1 content-start gap-3 p-3 lg:grid-cols-[1fr_370px]">
+      <main data-sequence={inspection.sequence} className="grid flex-1 content-start gap-3 p-3 lg:grid-cols-[1fr_370px]">
         <div className={COLUMN}>
           <div className="order-1 min-w-0">
             <EnginePlan
@@ -129,7 +134,7 @@ export function WorkbenchPage() {
               onChoose={choose}
             />
           </div>
-          <Tabs.Root value={step} onValueChange={setStep} className="sheet order-3 min-w-0">
+          <Tabs.Root value={step} onValueChange={go} className="sheet order-3 min-w-0">
             <Tabs.List className="print:hidden flex gap-1 overflow-x-auto border-b border-line px-2" aria-label="What to record">
               {STEPS.map(([value, label]) => (
                 <Tabs.Trigger key={value} value={value} className={TAB}>
@@ -138,55 +143,53 @@ export function WorkbenchPage() {
               ))}
               <span className="caption ml-auto hidden self-center whitespace-nowrap 2xl:inline">cylinder {cylinder}</span>
             </Tabs.List>
-            <Tabs.Content value="history" className="p-3">
-              <HistoryEntry recorder={recorder} />
-              <Earlier engine={inspection.engine} inspection={id} />
-              <OverTime engine={inspection.engine} />
-              <Numbering
-                plan={inspection.plan}
-                radial={document.engine.layout === "radial"}
-                onRenumber={recording.renumber}
-                trouble={recording.renumberTrouble}
-                disabled={disabled || state.pending.length > 0}
-              />
-            </Tabs.Content>
-            <Tabs.Content value="plan" className="p-3">
-              <PlanEntry recorder={recorder} order={inspection.work_order} photos={photos} />
-            </Tabs.Content>
-            <Tabs.Content value="running" className="p-3">
-              <RunningEntry recorder={recorder} />
-            </Tabs.Content>
-            <Tabs.Content value="plugs" className="p-3">
-              <PlugEntry recorder={recorder} onChoose={choose} photos={photos} />
-            </Tabs.Content>
-            <Tabs.Content value="compression" className="p-3">
-              <CompressionStep recorder={recorder} assessment={assessment} inspection={id} onChoose={choose} />
-            </Tabs.Content>
-            <Tabs.Content value="inside" className="p-3">
-              <InsideEntry recorder={recorder} assessment={assessment} />
-            </Tabs.Content>
-            <Tabs.Content value="board" className="p-3">
-              <Board board={inspection.board} document={document} chosen={cylinder} onChoose={choose} />
-            </Tabs.Content>
-            <Tabs.Content value="refit" className="p-3">
-              <Suspense fallback={<p role="status">One moment ...</p>}>
+            <Suspense fallback={<p className="p-3 text-soft">One moment ...</p>}>
+              <Tabs.Content value="history" className="p-3">
+                <HistoryEntry recorder={recorder} />
+                <Earlier engine={inspection.engine} inspection={id} />
+                <OverTime engine={inspection.engine} />
+                <Numbering
+                  plan={inspection.plan}
+                  radial={document.engine.layout === "radial"}
+                  onRenumber={recording.renumber}
+                  trouble={recording.renumberTrouble}
+                  disabled={disabled || state.pending.length > 0}
+                />
+              </Tabs.Content>
+              <Tabs.Content value="plan" className="p-3">
+                <PlanEntry recorder={recorder} order={inspection.work_order} photos={photos} />
+              </Tabs.Content>
+              <Tabs.Content value="running" className="p-3">
+                <RunningEntry recorder={recorder} />
+              </Tabs.Content>
+              <Tabs.Content value="plugs" className="p-3">
+                <PlugEntry recorder={recorder} onChoose={choose} photos={photos} />
+              </Tabs.Content>
+              <Tabs.Content value="compression" className="p-3">
+                <CompressionStep recorder={recorder} assessment={assessment} inspection={id} onChoose={choose} />
+              </Tabs.Content>
+              <Tabs.Content value="inside" className="p-3">
+                <InsideEntry recorder={recorder} assessment={assessment} />
+              </Tabs.Content>
+              <Tabs.Content value="board" className="p-3">
+                <Board board={inspection.board} document={document} chosen={cylinder} onChoose={choose} />
+              </Tabs.Content>
+              <Tabs.Content value="refit" className="p-3">
                 <RefitEntry recorder={recorder} sheet={inspection.refit} assessment={assessment} onChoose={choose} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="prove" className="p-3">
-              <Suspense fallback={<p role="status">One moment ...</p>}>
+              </Tabs.Content>
+              <Tabs.Content value="prove" className="p-3">
                 <ProveEntry recorder={recorder} writes={writes} sheet={inspection.refit} assessment={assessment} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="over" className="p-3">
-              <HandOver
-                recorder={recorder}
-                writes={writes}
-                assessment={assessment}
-                inspection={id}
-                waiting={state.pending.length > 0}
-              />
-            </Tabs.Content>
+              </Tabs.Content>
+              <Tabs.Content value="over" className="p-3">
+                <HandOver
+                  recorder={recorder}
+                  writes={writes}
+                  assessment={assessment}
+                  inspection={id}
+                  waiting={state.pending.length > 0}
+                />
+              </Tabs.Content>
+            </Suspense>
           </Tabs.Root>
         </div>
         <div className={`${COLUMN} print:hidden`}>

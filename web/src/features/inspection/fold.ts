@@ -39,41 +39,38 @@ function keyOf(steps: readonly string[], at: number) {
   return KEYS[steps[at] ?? ""];
 }
 
-function itemOf(list: Item[], { key, number }: { key: string; number: boolean }, step: string): Item {
-  const identity = number ? Number(step) : step;
-  let item = list.find((one) => one[key] === identity);
-  if (!item) {
-    item = { [key]: identity };
-    list.push(item);
-    if (number) list.sort((a, b) => Number(a[key]) - Number(b[key]));
-  }
-  return item;
-}
-
 /** The document as it will be once these are saved; the server's own fold has the last word. */
 export function fold(document: Document, observations: readonly Observation[]): Document {
-  if (observations.length === 0) return document;
-  const folded = structuredClone(document);
-  for (const { path, value } of observations) set(folded as unknown as Item, path, value);
-  return folded;
+  const said = (folded: Item, { path, value }: Observation) => put(folded, path.split("/").slice(1), 0, value);
+  return observations.reduce(said, document as unknown as Item) as unknown as Document;
 }
 
-function set(document: Item, path: string, value: unknown): void {
-  const steps = path.split("/").slice(1);
-  let target: Item = document;
-  for (let at = 0; at < steps.length - 1; at += 1) {
-    const step = steps[at] ?? "";
-    const key = keyOf(steps, at);
-    if (key) {
-      const list = (target[step] ??= []) as Item[];
-      target = itemOf(list, key, steps[at + 1] ?? "");
-      at += 1;
-      if (at === steps.length - 1) return;
-    } else {
-      target = (target[step] ??= {}) as Item;
-    }
+/** The same with one value put in; what the path does not touch stays the very same object. */
+function put(target: Item, steps: readonly string[], at: number, value: unknown): Item {
+  const step = steps[at] ?? "";
+  const key = keyOf(steps, at);
+  if (key && at < steps.length - 1) {
+    return { ...target, [step]: putItem((target[step] ?? []) as Item[], key, steps, at + 1, value) };
   }
-  const field = steps.at(-1) ?? "";
-  if (value === null) Reflect.deleteProperty(target, field);
-  else target[field] = value;
+  if (at < steps.length - 1) return { ...target, [step]: put((target[step] ?? {}) as Item, steps, at + 1, value) };
+  const made = { ...target, [step]: value };
+  if (value === null) Reflect.deleteProperty(made, step);
+  return made;
+}
+
+function putItem(
+  list: readonly Item[],
+  { key, number }: { key: string; number: boolean },
+  steps: readonly string[],
+  at: number,
+  value: unknown,
+): Item[] {
+  const step = steps[at] ?? "";
+  const identity = number ? Number(step) : step;
+  const known = list.find((one) => one[key] === identity);
+  const item = known ?? { [key]: identity };
+  const made = at < steps.length - 1 ? put(item, steps, at + 1, value) : item;
+  if (known) return list.map((one) => (one === known ? made : one));
+  const longer = [...list, made];
+  return number ? longer.sort((a, b) => Number(a[key]) - Number(b[key])) : longer;
 }

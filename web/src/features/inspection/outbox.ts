@@ -1,4 +1,4 @@
-import { api, Refused, take, type Inspection, type Problem } from "../../api/client";
+import { Refused, sendObservations, type Inspection, type Problem } from "../../api/client";
 import { database, type Waiting } from "../../storage/database";
 import { device } from "../../storage/device";
 import { keep } from "../../storage/kept";
@@ -90,13 +90,16 @@ export class Outbox {
     }));
     const paths = new Set(made.map((one) => one.path));
     for (const one of made) this.fresh.add(one.client_id);
-    this.change({
+    this.state = {
+      ...this.state,
       pending: [...this.state.pending, ...made],
       unwritten: this.fresh.size,
       refused: this.state.refused.filter((problem) => !paths.has(problem.path)),
-    });
+    };
     this.written = this.written.then(() => this.write(made));
+    // Sent before it is drawn: the server works while the screen does.
     void this.send();
+    this.change({});
   }
 
   private async write(made: readonly Observation[]): Promise<void> {
@@ -131,36 +134,35 @@ export class Outbox {
     if (this.sending || this.state.pending.length === 0) return;
     this.sending = true;
     try {
-      await alone(`fiacre-outbox-${this.inspection}`, async () => {
-        const batch = this.state.pending.slice(0, MOST_AT_ONCE);
-        if (batch.length === 0) return;
-        try {
-          await this.deliver(batch);
-          this.wait = 0;
-        } catch (error) {
-          await this.handle(error, batch);
-        }
-      });
+      // What only this tab knows no other can be sending.
+      if (this.state.pending.every((one) => this.fresh.has(one.client_id))) await this.attempt();
+      else await alone(`fiacre-outbox-${this.inspection}`, () => this.attempt());
     } finally {
       this.sending = false;
     }
     if (this.state.pending.length > 0 && this.wait === 0) void this.send();
   }
 
+  private async attempt(): Promise<void> {
+    const batch = this.state.pending.slice(0, MOST_AT_ONCE);
+    if (batch.length === 0) return;
+    try {
+      await this.deliver(batch);
+      this.wait = 0;
+    } catch (error) {
+      await this.handle(error, batch);
+    }
+  }
+
   private async deliver(batch: readonly Observation[]): Promise<void> {
-    const observations = batch.map(({ client_id, path, value, device: from, seen }) => ({
+    const said = batch.map(({ client_id, path, value, device: from, seen }) => ({
       client_id,
       path,
       value,
       device: from,
       seen,
     }));
-    const confirmed = await take(
-      api.POST("/api/inspections/{inspection_id}/observations", {
-        params: { path: { inspection_id: this.inspection } },
-        body: { observations: observations as never },
-      }),
-    );
+    const confirmed = await sendObservations(this.inspection, said);
     const sent = new Set(batch.map((one) => one.client_id));
     // Shown first: were the page to end here, what is still in the database is sent again, in vain.
     this.onConfirmed(confirmed);

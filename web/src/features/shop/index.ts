@@ -1,2 +1,1 @@
-export { RulesPage } from "./RulesPage";
 export { ShopPage } from "./ShopPage";
