@@ -8,15 +8,17 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from functools import partial
+from itertools import cycle
 from statistics import median
 from typing import Any
 
 from core.diagnosis import assess
-from core.diagnosis.model import Model
+from core.diagnosis.model import Model, forget
 from core.diagnosis.next_test import next_tests
 from core.document import check_document
+from core.vocabulary import DEPOSIT_COLOUR
 
-ROUNDS = 7
+ROUNDS = 15
 
 
 def full_record(cylinders: int, *, alike: bool = True) -> dict[str, Any]:
@@ -118,33 +120,52 @@ def full_record(cylinders: int, *, alike: bool = True) -> dict[str, Any]:
     )
 
 
-def milliseconds(run: Callable[[], object]) -> float:
-    """Median of some rounds after a warm-up."""
-    run()
+def milliseconds(run: Callable[[], object], before: Callable[[], object] | None = None) -> float:
+    """Median of some rounds after a warm-up; what comes before each is not counted."""
     taken = []
-    for _ in range(ROUNDS):
+    for at in range(ROUNDS + 2):
+        if before:
+            before()
         started = time.perf_counter()
         run()
-        taken.append(time.perf_counter() - started)
+        if at >= 2:
+            taken.append(time.perf_counter() - started)
     return 1e3 * median(taken)
 
 
+def after_an_entry(document: dict[str, Any], *, explain: bool) -> float:
+    """The same engine again and again, each time with one more word about its first plug."""
+    shades = cycle(DEPOSIT_COLOUR)
+    plug = document["cylinders"][0]["plug"]
+
+    def enter() -> None:
+        plug["deposit_colour"] = next(shades)
+
+    return milliseconds(partial(assess, document, explain=explain, advise=False), enter)
+
+
+def row(document: dict[str, Any]) -> list[float]:
+    """A record never seen before without and with reasons, then the same after each entry."""
+    timed = [
+        milliseconds(partial(assess, document, explain=explain, advise=False), forget)
+        for explain in (False, True)
+    ]
+    return [*timed, *(after_an_entry(document, explain=explain) for explain in (False, True))]
+
+
 def main() -> None:
-    print("cylinders   without reasons   with reasons   next tests   with reasons, to one cylinder")
+    print("              never seen before      after one more entry")
+    print("cylinders   plain   with reasons   plain   with reasons   next tests   to one cylinder")
     one = 0.0
     for cylinders in (1, 2, 4, 8, 12, 16):
         document = full_record(cylinders)
-        model = Model.of(document)
-        plain = milliseconds(partial(assess, document, explain=False, advise=False))
-        whole = milliseconds(partial(assess, document, advise=False))
-        following = milliseconds(partial(next_tests, model))
-        one = one or whole
-        row = f"{cylinders:9d} {plain:14.1f} ms {whole:11.1f} ms {following:9.1f} ms"
-        print(f"{row} {whole / one:16.1f}")
-    document = full_record(12, alike=False)
-    plain = milliseconds(partial(assess, document, explain=False, advise=False))
-    whole = milliseconds(partial(assess, document, advise=False))
-    print(f"12, no two plugs alike: {plain:.1f} ms without reasons, {whole:.1f} ms with them")
+        timed = row(document)
+        following = milliseconds(partial(next_tests, Model.of(document)))
+        one = one or timed[1]
+        figures = "{:8.1f} {:14.1f} {:7.1f} {:14.1f}".format(*timed)
+        print(f"{cylinders:9d}{figures} {following:9.1f} ms {timed[1] / one:17.1f}")
+    figures = "{:8.1f} {:14.1f} {:7.1f} {:14.1f}".format(*row(full_record(12, alike=False)))
+    print(f"12 unlike{figures} ms: no two plugs alike")
     loop = milliseconds(lambda: sum(range(1_000_000)))
     print(f"to judge the machine: adding up a million numbers in Python takes {loop:.0f} ms")
 

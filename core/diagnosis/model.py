@@ -48,7 +48,7 @@ from core.diagnosis.situations import (
     with_shared_findings,
 )
 from core.diagnosis.states import Vector
-from core.diagnosis.words import CylinderWords
+from core.diagnosis.words import CylinderWords, kept_weights
 from core.engine.layout import Arrangement, arrangement
 from core.knowledge import knowledge
 from core.pressure.response import geometry_of
@@ -188,6 +188,15 @@ class Model:
         other = _level(self.document, self.expected, self.readings, odds_of(known))
         heard = self.solution.level * np.exp(other.log_prior - level.log_prior)
         return _level_faults(other, heard / heard.sum())
+
+
+def forget() -> None:
+    """Drop what is kept from one assessment to the next; for benchmarks and tests.
+
+    What depends on the kind of engine alone stays: it is the same for every document.
+    """
+    for kept in (level_grid, grids_of, kept_weights):
+        kept.cache_clear()
 
 
 def _problem(

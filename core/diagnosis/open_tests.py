@@ -78,7 +78,8 @@ class OpenTests:
 
     def bits(self) -> dict[str, float]:
         """What each open test would tell. [bit]"""
-        found = {test: self.classes.information(outcomes) for test, outcomes in self._open().items()}
+        told = self.classes.information
+        found = {test: told(outcomes) for test, outcomes in self._open().items()}
         again = self.model.level_faults["test-condition"]
         if again >= SPOILT and "compression" not in found:
             found["compression"] = again * self._anew()
@@ -196,6 +197,7 @@ class OpenTests:
         chance = self.chance["well-seal"]
         joint = np.stack([tables[:, 0, 0] * (1 - chance), tables[:, 1, 0] * chance])
         return about_faults + SEAL_WEIGHT * float(terms(joint).sum())
+
 
 def terms(joint: Vector) -> Vector:
     """The terms of the mutual information of a joint table. [bit]"""

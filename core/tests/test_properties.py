@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from core import vocabulary as words
 from core.diagnosis import assess
+from core.diagnosis.model import forget
 from core.document import check_document, read_document, write_document
 from core.errors import DocumentRefused
 from core.planning import work_order
@@ -123,6 +124,22 @@ class AnyDocumentTests(SimpleTestCase):
             shuffler.shuffle(test["readings"])
         once, again = (assess(check_document(one), explain=False) for one in (made, shuffled))
         self.assert_alike(once, again)
+
+    @given(documents())
+    @settings(max_examples=25, deadline=None)
+    def test_what_was_assessed_before_never_changes_the_answer(self, made):
+        before = deepcopy(made)
+        before["cylinders"] = before["cylinders"][1:]
+        for test in before["tests"]["compression"]:
+            test["readings"][0]["pressure"] = quantity(97, "psi")
+            test["readings"] = test["readings"][::-1]
+        checked = check_document(made)
+        forget()
+        first = assess(checked)
+        forget()
+        assess(check_document(before))
+        self.assertEqual(assess(checked), first)
+        self.assertEqual(assess(checked), first)
 
     @given(st.lists(st.floats(40, 200), min_size=3, max_size=4))
     @settings(max_examples=25, deadline=None)

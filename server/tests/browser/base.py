@@ -93,6 +93,11 @@ class BrowserTestCase(LiveServerTestCase):
         self.page.get_by_role("link").filter(has_text=title).click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
 
+    def step(self, name: str) -> None:
+        """Go to a step of the workbench; the one before stays until it is there."""
+        self.page.get_by_role("tab", name=name).click()
+        expect(self.page.get_by_role("tabpanel", name=name, exact=True)).to_be_visible()
+
     def station(self, cylinder: int) -> Any:
         plan = self.page.get_by_label("Engine plan")
         return plan.get_by_role("button", name=f"Cylinder {cylinder},")

@@ -15,9 +15,6 @@ class HandingOverJourney(BrowserTestCase):
         self.expect_saved()
         return Inspection.objects.get(engine__identifier="TB-121").document
 
-    def step(self, name):
-        self.page.get_by_role("tab", name=name).click()
-
     def test_the_board_names_the_pattern_and_gives_each_figure_its_basis(self):
         self.step("Compare")
         strip = self.page.get_by_role("region", name="Dry compression")

@@ -32,6 +32,7 @@ class ShopJourney(BrowserTestCase):
     def test_a_new_engine_is_confirmed_on_its_plan_and_inspected(self):
         self.sign_in()
         self.page.get_by_role("button", name="New engine").click()
+        expect(self.page.get_by_role("heading", name="New engine")).to_be_visible()
         self.page.get_by_label("Name").fill("Tender Teal")
         self.page.get_by_label("Layout and numbering").select_option("vee-8-alternating")
         plan = self.page.get_by_label("Plan of the new engine")
@@ -92,7 +93,7 @@ class RecordingJourney(BrowserTestCase):
         self.sign_in()
         item = self.page.get_by_role("listitem").filter(has_text="Launch Grebe")
         item.get_by_role("button", name="Inspect").click()
-        self.page.get_by_role("tab", name="Compression").click()
+        self.step("Compression")
         self.page.get_by_label("Cylinder 1, psi").click()
         for figure in ("150", "149", "88", "151"):
             self.page.keyboard.type(figure)

@@ -15,7 +15,7 @@ class PrintTests(BrowserTestCase):
             self.page.goto(self.live_server_url)
             self.page.get_by_role("link").filter(has_text=title).click()
             expect(self.page.get_by_label("Engine plan")).to_be_visible()
-            self.page.get_by_role("tab", name="Plan").click()
+            self.step("Plan")
             expect(self.page.get_by_role("region", name="Steps")).to_be_visible()
             printed = PdfReader(io.BytesIO(self.page.pdf(format="A4")))
             text = " ".join(printed.pages[0].extract_text().split())

@@ -14,11 +14,8 @@ class RefitCase(BrowserTestCase):
         self.inspection = self.page.url.rsplit("/", 1)[-1]
         if cylinder:
             self.page.keyboard.press(str(cylinder))
-        self.tab("Refit")
-        self.tab(part)
-
-    def tab(self, name):
-        self.page.get_by_role("tab", name=name).click()
+        self.step("Refit")
+        self.step(part)
 
     def refit_of(self):
         self.expect_saved()
@@ -141,7 +138,7 @@ class PointsJourney(RefitCase):
 class ProofJourney(RefitCase):
     def test_a_follow_up_stands_on_the_shops_list(self):
         self.open("Dabchick")
-        self.tab("Prove")
+        self.step("Prove")
         expect(self.page.get_by_text("tools: 11 went out, 0 back")).to_be_visible()
         self.page.get_by_label("On", exact=True).fill("2026-12-18")
         self.expect_saved()
@@ -188,10 +185,10 @@ class OnAPhone(RefitCase):
     def test_nothing_of_the_way_back_is_wider_than_a_phone(self):
         self.refit("New plugs", cylinder=3)
         for part in ("New plugs", "Gaps", "Fit and torque", "Points"):
-            self.tab(part)
+            self.step(part)
             with self.subTest(part=part):
                 self.assertLessEqual(self.wide(), PHONE["width"])
-        self.tab("Prove")
+        self.step("Prove")
         self.assertLessEqual(self.wide(), PHONE["width"])
         self.page.goto(f"{self.live_server_url}/calculators/torque")
         expect(self.page.get_by_text("13.5 lbf·ft")).to_be_visible()

@@ -23,9 +23,6 @@ class StepJourney(BrowserTestCase):
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
         self.inspection = self.page.url.rsplit("/", 1)[-1]
 
-    def step(self, name):
-        self.page.get_by_role("tab", name=name).click()
-
     def document(self):
         self.expect_saved()
         return Inspection.objects.get(pk=self.inspection).document
