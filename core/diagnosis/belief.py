@@ -109,20 +109,6 @@ class Weights:
         flat = with_running.swapaxes(-1, -2).reshape(-1, self.running.shape[1])
         return with_plug.reshape(-1, self.plug.shape[1]), flat
 
-    @cached_property
-    def at_modes(self) -> list[Vector]:
-        """For each term the spread at the mode of each context and running, shape (c, r, m, p)."""
-        return [spread[self.tables.mode_of] for spread in self.spread]
-
-    @cached_property
-    def dense(self) -> Vector:
-        """Weights of all fault sets, before the response, shape (m, c, r p)."""
-        total = np.zeros(())
-        for (share, _, _, running), spread in zip(self.factors, self.at_modes, strict=True):
-            total = total + (share * running)[:, :, None, None] * spread
-        turned = total.transpose(2, 0, 1, 3)
-        return np.ascontiguousarray(turned).reshape(*turned.shape[:2], -1)
-
     def by_mode(self, running: Vector) -> Vector:
         """Running weights gathered by mode, shape (c, u)."""
         shape = (len(running), len(self.tables.modes))
@@ -163,6 +149,13 @@ class Belief:
         self.weights = weights
         self.response = response
         self.tables = weights.tables
+
+    @classmethod
+    def together(cls, beliefs: Sequence[Belief]) -> Belief:
+        """Beliefs of which the same was said, as one."""
+        stacked = cls(beliefs[0].weights, np.array([one.response for one in beliefs]))
+        stacked.posterior = np.array([one.posterior for one in beliefs])
+        return stacked
 
     @cached_property
     def posterior(self) -> Vector:
@@ -261,17 +254,19 @@ class Belief:
     @cached_property
     def _with_p(self) -> Vector:
         """Joint weights of (..., c, r, p)."""
-        return self._by_p(self.response)
-
-    def _by_p(self, responses: Vector) -> Vector:
-        """Joint weights of (..., c, r, p), had the response been another."""
-        weights = self.weights
-        by_context = responses.reshape(-1, *responses.shape[-2:]).swapaxes(0, 1)  # c, ..., m
-        total: Vector = np.zeros(())
-        for (share, _, _, running), spread in zip(weights.factors, weights.at_modes, strict=True):
-            told = np.moveaxis(by_context[:, None] @ spread, -2, 0)  # ..., c, r, p
-            total = total + told * (share * running)[:, :, None]
-        return total.reshape(*responses.shape[:-2], *total.shape[1:])
+        modes, contexts = self.tables.mode_of, np.arange(self.response.shape[-2])[:, None]
+        found = np.zeros(
+            (*self.response.shape[:-2], *modes.shape, len(self.tables.states.plug.has))
+        )
+        for (share, _, _, running), spread in zip(
+            self.weights.factors, self.weights.spread, strict=True
+        ):
+            own = (share * running)[:, :, None]
+            # Every mode in every context is more than is asked for, and sooner done than choosing;
+            # one cylinder after the other, so that it stays small.
+            for at in np.ndindex(self.response.shape[:-2]):
+                found[at] += (self.response[at] @ spread)[modes, contexts] * own
+        return found
 
     def without_tables(self, tables: Sequence[Table]) -> Vector:
         """The posterior with each of some directly speaking findings divided away, (..., f, sets).
@@ -348,23 +343,31 @@ class Belief:
 
     def rescaled(self, mechanical: Vector, running: Vector, plug: Vector) -> Vector:
         """The posterior, had the priors been other by a factor of each combination."""
-        by_p = self._by_p(self.response * mechanical)  # ..., c, r, p
-        r = (by_p @ plug).sum(axis=-2) * running
-        p = (by_p.sum(axis=-3) * running[:, None]).sum(axis=-2) * plug
         weights, modes = self.weights, self.tables.mode_of
-        given: Vector = np.zeros(())
+        responses = self.response * mechanical
+        given, r, p = np.zeros(()), np.zeros(()), np.zeros(())
         for (share, _, _, own), spread in zip(weights.factors, weights.spread, strict=True):
-            scaled = (share * own * running)[:, :, None]  # c, r, 1
-            given = given + (scaled * (spread @ plug)[modes]).sum(axis=1)  # c, m
-        m = (self.response * given).sum(axis=-2) * mechanical
-        return self.normalised(np.concatenate([m, r, p], axis=-1))
+            scaled = share * own * running  # c, r
+            by_plug = (spread @ plug)[modes]  # c, r, m
+            given = given + (scaled[:, :, None] * by_plug).sum(axis=1)  # c, m
+            told = (by_plug @ responses[..., None])[..., 0]  # c, r
+            r = r + (scaled * told).sum(axis=-2)
+            heard = weights.by_mode(scaled).T @ responses  # u, m
+            flat = heard.reshape(*heard.shape[:-2], -1)
+            p = p + flat @ spread.reshape(-1, spread.shape[-1])
+        m = (responses * given).sum(axis=-2)
+        return self.normalised(np.concatenate([m, r, p * plug], axis=-1))
 
     @cached_property
     def sets(self) -> Vector:
         """Posterior of every fault set, contexts summed out, shape (..., m, r, p)."""
-        total = self.response.swapaxes(-1, -2)[..., None, :] @ self.weights.dense  # ..., m, 1, r p
-        plugs = len(self.tables.states.plug.has)
-        total = total.reshape(*total.shape[:-2], -1, plugs)
+        total: Vector = np.zeros(())
+        for (share, _, _, running), spread in zip(
+            self.weights.factors, self.weights.spread, strict=True
+        ):
+            told = (share * running).T[:, :, None] * self.response[..., None, :, :]  # r, c, m
+            heard = np.moveaxis(self.tables.picks @ told, -1, -3)  # m, r, u
+            total = total + heard @ spread.swapaxes(0, 1)
         return np.asarray(total / total.sum(axis=(-1, -2, -3), keepdims=True))
 
 

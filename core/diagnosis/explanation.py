@@ -68,8 +68,7 @@ def reasons(
     for alike in _alike(solution, said):
         first = alike[0]
         words = problem.words[first]
-        responses = np.array([solution.beliefs[at].response for at in alike])
-        belief = Belief(solution.beliefs[first].weights, responses)
+        belief = Belief.together([solution.beliefs[at] for at in alike])
         parts = [without_words(words, belief)] if words.findings else []
         parts += [left for _, left in without_known(words, belief, said[first].known)]
         now = words.marginals(belief.posterior)
@@ -172,8 +171,9 @@ def without_words(words: CylinderWords, belief: Belief) -> Vector:
     posteriors = np.concatenate(left, axis=-2)
     chances = words.marginals(posteriors)
     first = chances.shape[-2] - len(words.well)
-    for at, (finding, _) in enumerate(words.well, start=first):
-        chances[..., at, :] = words.marginals(posteriors[..., at, :], finding)
+    oily = posteriors[..., first:, :] @ words.tables.states.chamber_oil
+    for at, (finding, _) in enumerate(words.well):
+        chances[..., first + at, -1] = words.seal_probability(oily[..., at], finding)
     return chances
 
 
