@@ -96,18 +96,14 @@ class Weights:
         return np.maximum(total, 0.0)
 
     @cached_property
-    def by_response(self) -> tuple[Vector, Vector]:
-        """Weights of (c m, p) and of (c m, r), before the response."""
-        modes = self.tables.mode_of
-        with_plug, with_running = np.zeros(()), np.zeros(())
-        for (share, _, _, running), summed, spread in zip(
-            self.factors, self.by_plug, self.spread, strict=True
-        ):
-            gathered = share * self.by_mode(running)
-            with_plug = with_plug + gathered @ spread.reshape(len(spread), -1)
-            with_running = with_running + (share * running)[:, :, None] * summed[modes]
-        flat = with_running.swapaxes(-1, -2).reshape(-1, self.running.shape[1])
-        return with_plug.reshape(-1, self.plug.shape[1]), flat
+    def at_modes(self) -> list[Vector]:
+        """For each term `by_plug` at the mode of each context and running, shape (c, r, m)."""
+        return [summed[self.tables.mode_of] for summed in self.by_plug]
+
+    @cached_property
+    def gathered(self) -> list[Vector]:
+        """For each term its share of the running weights, gathered by mode, shape (u, c)."""
+        return [share * self.by_mode(running).T for share, _, _, running in self.factors]
 
     def by_mode(self, running: Vector) -> Vector:
         """Running weights gathered by mode, shape (c, u)."""
@@ -169,10 +165,19 @@ class Belief:
         ----------
         responses : ndarray, shape (..., c, m)
         """
-        with_plug, with_running = self.weights.by_response
-        flat = responses.reshape(*responses.shape[:-2], -1)
-        m = (responses * self.weights.by_mechanical).sum(axis=-2)
-        return self.normalised(np.concatenate([m, flat @ with_running, flat @ with_plug], axis=-1))
+        weights, worlds = self.weights, self.weights.worlds
+        written = worlds.mode * weights.world_share
+        m = (responses * weights.by_mechanical).sum(axis=-2)
+        r, p = np.zeros(()), np.zeros(())
+        for (share, mechanical, plug, running), gathered, by_plug in zip(
+            weights.factors, weights.gathered, weights.at_modes, strict=True
+        ):
+            told = (by_plug @ responses[..., None])[..., 0]  # c, r
+            r = r + (share * running * told).sum(axis=-2)
+            heard = (gathered @ responses) * mechanical  # u, m
+            by_world = (heard @ worlds.mechanical) * written  # u, k
+            p = p + ((by_world @ worlds.plug.T) * plug).sum(axis=-2)
+        return self.normalised(np.concatenate([m, r, p], axis=-1))
 
     @property
     def mechanical(self) -> Vector:
@@ -247,9 +252,12 @@ class Belief:
     @cached_property
     def _with_m(self) -> Vector:
         """Joint weights of (..., c, r, m)."""
-        contexts, mechanical = self.response.shape[-2:]
-        by_response = self.weights.by_response[1].reshape(contexts, mechanical, -1)
-        return np.asarray(by_response.swapaxes(-1, -2) * self.response[..., None, :])
+        total: Vector = np.zeros(())
+        for (share, _, _, running), by_plug in zip(
+            self.weights.factors, self.weights.at_modes, strict=True
+        ):
+            total = total + (share * running)[:, :, None] * by_plug
+        return np.asarray(total * self.response[..., None, :])
 
     @cached_property
     def _with_p(self) -> Vector:

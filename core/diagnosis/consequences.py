@@ -85,9 +85,9 @@ def _with_tight_gaskets(
     cavity = solution.cavity[at]
     belief = solution.beliefs[at]
     weights = belief.weights
-    shut = problem.leaks.beside[0, 0]
+    shut = leak.pairs == problem.leaks.beside[0, 0]
     by_mechanical = weights.by_mechanical
-    response = leak.beside([shut]).respond(cavity[[shut]], by_mechanical.shape[1])
+    response = leak.only(shut).respond(cavity[shut], by_mechanical.shape[1])
     total = (by_mechanical * belief.response).sum()
     untouched = weights.untouched() * response[:, 0]
     return (

@@ -72,20 +72,23 @@ def reasons(
         parts = [without_words(words, belief)] if words.findings else []
         parts += [left for _, left in without_known(words, belief, said[first].known)]
         now = words.marginals(belief.posterior)
-        for place, at in enumerate(alike):
-            findings, own = problem.words[at].findings, _groups(said[at].own)
+        groups = [_groups(said[at].own) for at in alike]
+        unread = [
+            _without_gauges(problem, solution, at, said[at].own, own, grids)
+            for at, own in zip(alike, groups, strict=True)
+        ]
+        ends = np.cumsum([len(own) for own in groups])[:-1]
+        silent = np.split(words.marginals(belief.had_been(np.concatenate(unread))), ends)
+        for place, (at, own) in enumerate(zip(alike, groups, strict=True)):
+            findings = problem.words[at].findings
             telling = [one for one in said[at].known if _moves(one, words)]
             texts = [one.text for one in findings] + [one.text for one in telling]
             texts += [spoken(one[0]) if len(one) == 1 else together(one) for one in own]
             paths = [one.path for one in findings] + [one.path for one in telling]
             paths += [group[0].path for group in own]
-            left = [part[place] for part in parts]
-            if own:
-                unread = _without_gauges(problem, solution, at, said[at].own, own, grids)
-                left.append(words.marginals(belief.had_been(unread)))
-            if left:
-                bits = log_odds(now[place]) - log_odds(np.concatenate(left))
-                found[at] = _ranked(words.names, texts, paths, bits)
+            left = np.concatenate([*(part[place] for part in parts), silent[place]])
+            bits = log_odds(now[place]) - log_odds(left)
+            found[at] = _ranked(words.names, texts, paths, bits)
     return found
 
 
@@ -117,6 +120,7 @@ def _without_gauges(
     """What would be said to a cylinder without some of its readings, shape (groups, c, m)."""
     cavity = solution.cavity[at]
     possible = np.flatnonzero(cavity.any(axis=(1, 2)))
+    pairs = solution.leak[at].pairs[possible]
     kept = np.arange(len(solution.kept))
     responses = []
     for group in groups:
@@ -124,9 +128,9 @@ def _without_gauges(
         shifted = {
             context: gauged(rest, other) for context, other in problem.shifted_grids[at].items()
         }
-        leak = Tables.of(problem.leaks, gauged(rest, grids), shifted, kept, possible)
+        leak = Tables.of(problem.leaks, gauged(rest, grids), shifted, kept, pairs)
         responses.append(leak.respond(cavity[possible], problem.leaks.mechanical))
-    return np.array(responses)
+    return np.array(responses).reshape(len(groups), cavity.shape[1], problem.leaks.mechanical)
 
 
 def _ranked(

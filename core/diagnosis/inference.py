@@ -5,7 +5,7 @@ within a row only the gasket between neighbours ties two cylinders together. So 
 chain, and forward-backward over the gasket's states is exact.
 
 Axes are named in the comments: s situation, x level and dose flattened, c context, a pair of leak
-areas, b gaskets beside, m mechanical combination.
+areas, b possible states of the gaskets beside, m mechanical combination.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from core.diagnosis.belief import Belief, Weights
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Level
 from core.diagnosis.pressures import Doses, Gauged, Grids
-from core.diagnosis.rows import FLOOR, Gasket, Row
+from core.diagnosis.rows import FLOOR, Gasket, Row, sides_along
 from core.diagnosis.situations import Situations
 from core.diagnosis.states import Vector
 from core.diagnosis.words import CylinderWords, kept_weights
@@ -31,6 +31,7 @@ from core.diagnosis.words import CylinderWords, kept_weights
 # less than the second: it moves no weight by a hundred-thousandth of a bit.
 NEGLIGIBLE = 1e-12
 UNREASONED = 1e-7
+LEAST_THINNED = 400  # Points, all cylinders together: it is sooner to keep all of fewer.
 
 
 @dataclass(frozen=True, eq=False)
@@ -82,7 +83,7 @@ class Solution:
     kept : ndarray of int
         The points x of level and dose that can matter.
     cavity : list of ndarray, shape (b, c, kept)
-        What all but the cylinder itself say to it.
+        What all but the cylinder itself say to it; b as in its `leak`.
     leak : list of Tables
         Likelihood of each cylinder's own pressures.
     """
@@ -102,12 +103,15 @@ class Tables:
 
     Attributes
     ----------
+    pairs : ndarray of int, shape (b,)
+        Which states of the gaskets beside it, by number.
     plain : ndarray, shape (b, kept, m), or None
         None where it has none.
     shifted : dict of context to ndarray, shape (b, kept, m)
         In the contexts that move its level.
     """
 
+    pairs: NDArray[np.intp]
     plain: Vector | None
     shifted: Mapping[int, Vector]
 
@@ -118,17 +122,16 @@ class Tables:
         said: Gauged,
         shifted: Mapping[int, Gauged],
         kept: NDArray[np.intp],
-        beside: NDArray[np.intp] | None = None,
+        pairs: NDArray[np.intp],
     ) -> Tables:
-        """Tables at some points of the grid and some pairs of gasket states, or all of them."""
+        """Tables at some points of the grid and for some states of the gaskets beside."""
         scale = 1.0 if said.density is None else float(said.density.max())
-        weights = leaks.weights if beside is None else leaks.weights[beside]
+        weights = leaks.weights[pairs]
 
         def table(one: Gauged) -> Vector | None:
             if one.density is None and one.heard is None:
                 return None
-            heard = np.ones(weights.shape[::2]) if one.heard is None else one.heard
-            heard = heard if beside is None or one.heard is None else heard[beside]
+            heard = np.ones(weights.shape[::2]) if one.heard is None else one.heard[pairs]
             if one.density is None:
                 shape = (len(weights), len(kept), leaks.mechanical)
                 return np.broadcast_to(heard[:, None], shape)
@@ -137,12 +140,12 @@ class Tables:
 
         moved = {context: table(one) for context, one in shifted.items()}
         told = {context: one for context, one in moved.items() if one is not None}
-        return cls(table(said), told)
+        return cls(pairs, table(said), told)
 
-    def factor(self, reduced: Vector, besides: int, kept: int) -> Vector:
+    def factor(self, reduced: Vector, kept: int) -> Vector:
         """Chance of a cylinder's evidence in each context, shape (b, c, kept)."""
         if self.plain is None:
-            shape = (besides, len(reduced), kept)
+            shape = (len(self.pairs), len(reduced), kept)
             return np.broadcast_to(reduced.sum(axis=1)[None, :, None], shape)
         found = reduced @ self.plain.transpose(0, 2, 1)
         for context, table in self.shifted.items():
@@ -158,12 +161,10 @@ class Tables:
             found[context] = np.einsum("bx,bxm->m", cavity[:, context], table)
         return np.asarray(found)
 
-    def beside(self, pairs: list[int]) -> Tables:
-        """The tables of some pairs of gasket states only."""
-        if self.plain is None:
-            return self
-        shifted = {context: table[pairs] for context, table in self.shifted.items()}
-        return Tables(self.plain[pairs], shifted)
+    def only(self, which: NDArray[np.bool_]) -> Tables:
+        """The same for some states of the gaskets beside it only."""
+        shifted = {context: table[which] for context, table in self.shifted.items()}
+        return Tables(self.pairs[which], None if self.plain is None else self.plain[which], shifted)
 
 
 def solve(problem: Problem) -> Solution:
@@ -180,28 +181,25 @@ class Solver:
         reduced = [weight.by_mechanical for weight in weights]
         self.reduced = [one / one.max() for one in reduced]  # c, m
         self.grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
-        everything = np.arange(len(problem.leaks.beside))
-        gaskets = [[Gasket(everything, prior) for prior in row] for row in problem.gaskets]
-        self.kept, self.gaskets = np.arange(len(self.grid)), gaskets
+        everything = np.arange(problem.leaks.gaskets)
+        self.gaskets = [[Gasket(everything, prior) for prior in row] for row in problem.gaskets]
+        self.kept = np.arange(len(self.grid))
         read = any(said.density is not None for said in problem.pressures)
-        if read and not any(problem.shifted):
+        if read and len(self.grid) * len(weights) > LEAST_THINNED and not any(problem.shifted):
             self.kept, self.gaskets = self._thinned()
-        self.leak = [
-            Tables.of(problem.leaks, said, shifted, self.kept)
-            for said, shifted in zip(problem.pressures, problem.shifted, strict=True)
-        ]
+        self.leak = [Tables(everything, None, {})] * len(weights)
         self.rows, self.profile_of = [], []
-        besides = problem.leaks.besides
-        factors = [
-            leak.factor(reduced, besides, len(self.kept))
-            for leak, reduced in zip(self.leak, self.reduced, strict=True)
-        ]
         for members, between in zip(problem.rows, self.gaskets, strict=True):
-            columns = problem.situations.context_of[:, list(members)]
-            profiles, profile_of = np.unique(columns, axis=0, return_inverse=True)
-            chosen = [factors[cylinder] for cylinder in members]
-            self.rows.append(Row(between, chosen, problem.leaks.beside, profiles))
-            self.profile_of.append(profile_of.ravel())
+            sides = sides_along(between, problem.leaks.beside)
+            factors = []
+            for cylinder, side in zip(members, sides, strict=True):
+                said, shifted = problem.pressures[cylinder], problem.shifted[cylinder]
+                leak = Tables.of(problem.leaks, said, shifted, self.kept, side.pairs)
+                factors.append(leak.factor(self.reduced[cylinder], len(self.kept)))
+                self.leak[cylinder] = leak
+            profiles, profile_of = problem.situations.profiles(members)
+            self.rows.append(Row(between, factors, sides, profiles))
+            self.profile_of.append(profile_of)
 
     @property
     def joint(self) -> Vector:
@@ -247,11 +245,11 @@ class Solver:
         problem, bound = self.problem, self._most_gain()
         alone = [self._alone(at)[:, None] for at in range(len(self.weights))]  # b, 1, x
         rows = []
-        for members, priors in zip(problem.rows, problem.gaskets, strict=True):
-            everything = np.arange(problem.leaks.gaskets)
-            gaskets = [Gasket(everything, prior) for prior in priors]
+        for members, gaskets in zip(problem.rows, self.gaskets, strict=True):
+            sides = sides_along(gaskets, problem.leaks.beside)
+            own = [alone[at][side.pairs] for at, side in zip(members, sides, strict=True)]
             plain = np.zeros((1, len(members)), dtype=np.intp)
-            rows.append(Row(gaskets, [alone[at] for at in members], problem.leaks.beside, plain))
+            rows.append(Row(gaskets, own, sides, plain))
         level = np.exp(self.grid - self.grid.max())
         totals = [row.total[0] for row in rows]
         kept = _matters(level * np.prod(totals, axis=0), np.log(NEGLIGIBLE) - bound)

@@ -162,7 +162,8 @@ class OpenTests:
         """What a dry test would tell if none of the gauges had said anything yet. [bit]"""
         leaks, solution = self.model.problem.leaks, self.model.solution
         belief, cavity = solution.beliefs[self.at], solution.cavity[self.at]
-        unread = Belief(belief.weights, Tables(None, {}).respond(cavity, leaks.mechanical))
+        silent = Tables(solution.leak[self.at].pairs, None, {})
+        unread = Belief(belief.weights, silent.respond(cavity, leaks.mechanical))
         outcomes = self._compression(leaks.weights[leaks.beside[0, 0]])
         return Classes(_ranks(self.states) * unread.sets).information(outcomes)
 

@@ -1,13 +1,14 @@
 """Messages along one row of neighbouring cylinders, which only gaskets tie together.
 
 Axes are named in the comments: p profile of contexts along the row, c context, x level and dose,
-l and r gasket state on the left and on the right, b unordered pair of both.
+l and r gasket state on the left and on the right, b unordered pair of both that is possible.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -40,6 +41,40 @@ class Gasket:
 SHUT = Gasket(np.zeros(1, dtype=np.intp), np.ones(1))  # Beyond the ends of a row nothing leaks.
 
 
+@dataclass(frozen=True, eq=False)
+class Sides:
+    """What the gaskets beside one cylinder can be.
+
+    Attributes
+    ----------
+    pairs : ndarray of int, shape (b,)
+        Numbers of the unordered pairs of states that are possible.
+    at : ndarray of int, shape (l, r)
+        Which of them belongs to a state on the left and one on the right.
+    """
+
+    pairs: NDArray[np.intp]
+    at: NDArray[np.intp]
+
+
+def sides_along(gaskets: Sequence[Gasket], beside: NDArray[np.intp]) -> list[Sides]:
+    """What can be beside each cylinder of a row.
+
+    Parameters
+    ----------
+    gaskets : sequence of Gasket
+        Between each two neighbours.
+    beside : ndarray of int, shape (g, g)
+        Number of each unordered pair of gasket states.
+    """
+    found = []
+    for left, right in pairwise([SHUT, *gaskets, SHUT]):
+        numbers = beside[left.states[:, None], right.states]
+        possible = np.bincount(numbers.ravel()) > 0
+        found.append(Sides(np.flatnonzero(possible), (np.cumsum(possible) - 1)[numbers]))
+    return found
+
+
 class Row:
     """Forward and backward messages for every profile of contexts that a row can be in.
 
@@ -49,8 +84,8 @@ class Row:
         Between each two neighbours.
     factors : sequence of ndarray, shape (b, c, x)
         Chance of each cylinder's own evidence.
-    beside : ndarray of int, shape (g, g)
-        Number b of each unordered pair of gasket states.
+    sides : sequence of Sides
+        What can be beside each cylinder.
     profiles : ndarray of int, shape (p, cylinders of the row)
         Context of each cylinder.
     """
@@ -59,27 +94,22 @@ class Row:
         self,
         gaskets: Sequence[Gasket],
         factors: Sequence[Vector],
-        beside: NDArray[np.intp],
+        sides: Sequence[Sides],
         profiles: NDArray[np.intp],
     ) -> None:
         self.gaskets = [SHUT, *gaskets, SHUT]
         self.profiles = profiles
-        self.beside = beside
+        self.sides = sides
         self.shapes = [factor.shape for factor in factors]
         self.chosen = [
-            factor[self.sides(place)[:, :, None], profiles[:, place]]  # l, r, p, x
-            for place, factor in enumerate(factors)
+            factor[side.at[:, :, None], profiles[:, place]]  # l, r, p, x
+            for place, (side, factor) in enumerate(zip(sides, factors, strict=True))
         ]
         self.forward = [np.ones((1, *self.chosen[0].shape[2:]))]  # l, p, x
         for place, factor in enumerate(self.chosen):
             leaving = np.einsum("lpx,lrpx->rpx", self.forward[-1], factor)
             self.forward.append(leaving * self._prior_right(place))
         self.total = np.maximum(self.forward[-1][0], 0.0)  # p, x
-
-    def sides(self, place: int) -> NDArray[np.intp]:
-        """Pairs b of gasket states that a cylinder can have beside it, shape (l, r)."""
-        left, right = self.gaskets[place].states, self.gaskets[place + 1].states
-        return self.beside[np.ix_(left, right)]
 
     def _prior_right(self, place: int) -> Vector:
         return self.gaskets[place + 1].prior[:, None, None]
@@ -105,7 +135,7 @@ class Row:
         gather = np.equal.outer(np.arange(contexts), self.profiles[:, place]).astype(np.float64)
         heard = gather @ around.reshape(-1, *around.shape[2:])  # l r, c, x
         summed = np.zeros((besides, contexts, levels))
-        for side, one in zip(self.sides(place).ravel(), heard, strict=True):
+        for side, one in zip(self.sides[place].at.ravel(), heard, strict=True):
             summed[side] += one
         return summed
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import lru_cache, partial
 from itertools import combinations
 from typing import Any
@@ -43,6 +43,9 @@ class Shared:
     log_odds: float
 
 
+Profiles = tuple[NDArray[np.intp], NDArray[np.intp]]
+
+
 @dataclass(frozen=True, eq=False)
 class Situations:
     """Every situation of an engine.
@@ -69,6 +72,15 @@ class Situations:
     alone: tuple[Shared, ...]
     holds: Mask
     acting: Mapping[str, Mask]
+    _profiles: dict[tuple[int, ...], Profiles] = field(default_factory=dict)
+
+    def profiles(self, members: tuple[int, ...]) -> Profiles:
+        """The distinct contexts of some cylinders by index, and which each situation has."""
+        if members not in self._profiles:
+            columns = self.context_of[:, list(members)]
+            profiles, profile_of = np.unique(columns, axis=0, return_inverse=True)
+            self._profiles[members] = profiles, profile_of.ravel()
+        return self._profiles[members]
 
     def which(self, test: Callable[[Shared], bool]) -> Mask:
         """Which situations hold a shared fault that satisfies `test`, shape (situations,)."""
@@ -206,8 +218,8 @@ def shifted_context(at: int) -> str:
 def with_shared_findings(situations: Situations, document: Mapping[str, Any]) -> Situations:
     """Weigh what was found on parts that all cylinders share: cap, rotor, points, advance."""
     log_weight = situations.log_prior.copy()
-    for field, value in document.get("distributor", {}).items():
-        finding = shared_finding(field, value)
+    for part, value in document.get("distributor", {}).items():
+        finding = shared_finding(part, value)
         if finding is None:
             continue
         present, absent = finding.values[value]

@@ -5,7 +5,7 @@ from django.test import SimpleTestCase
 from scipy.stats import multivariate_normal, norm
 
 from core.diagnosis.inference import Solver
-from core.diagnosis.model import Model
+from core.diagnosis.model import Model, forget
 from core.diagnosis.words import weights_of
 from core.document import check_document
 from core.knowledge import knowledge
@@ -13,8 +13,8 @@ from core.quantities import PSI_PA
 from core.tests.documents import compression, document, quantity
 
 
-def model_of(*tests, **engine):
-    made = document(4, **engine)
+def model_of(*tests, cylinders=4, **engine):
+    made = document(cylinders, **engine)
     made["tests"] = {"compression": list(tests)}
     return Model.of(check_document(made))
 
@@ -91,8 +91,13 @@ class ThinningTests(SimpleTestCase):
 
     def test_more_cylinders_leave_less_to_reckon_with(self):
         few, many = (
-            len(model.solution.kept) / len(model.problem.level.log_level)
-            for model in (model_of(compression([150, 151])), model_of(compression([150] * 4)))
+            len(model.solution.kept) / len(model.solution.level)
+            for model in (
+                model_of(
+                    compression([150] * count), compression([160] * count, "wet"), cylinders=count
+                )
+                for count in (6, 12)
+            )
         )
         self.assertLess(many, few)
 
@@ -119,6 +124,8 @@ class GridTests(SimpleTestCase):
         for values in ([150, 151, 112, 149], [150, 148, 138, 151], [120, 151, 95, 100]):
             ours = rings(values)
             with mock.patch.multiple(level, FINE_SHARE=0.15, COARSE_STEP=0.02, MOST_FINE=400):
+                forget()
                 finer = rings(values)
+            forget()
             with self.subTest(values=values):
                 self.assertAlmostEqual(ours, finer, delta=0.012)
