@@ -45,12 +45,16 @@ class BrowserTestCase(LiveServerTestCase):
     host = "127.0.0.1"
     viewport = DESK
     touch = False
+    worker = True  # Whether the page may have its service worker.
 
     def setUp(self) -> None:
         call_command("createcachetable", verbosity=0)
         self.shop = load()
         self.context = browser().new_context(
-            viewport=self.viewport, has_touch=self.touch, accept_downloads=True
+            viewport=self.viewport,
+            has_touch=self.touch,
+            accept_downloads=True,
+            service_workers="allow" if self.worker else "block",
         )
         self.addCleanup(self.context.close)
         self.page: Page = self.context.new_page()

@@ -153,3 +153,19 @@ class TwoPeopleTests(BrowserTestCase):
         found = Inspection.objects.get(engine__identifier="PUMP-2").document["cylinders"][1]
         self.assertEqual(found["plug"]["insulator"], "cracked-nose")
         self.assertEqual(found["plug"]["smell"], "oil")
+
+
+class MissingStepTests(BrowserTestCase):
+    worker = False
+
+    def test_a_step_that_cannot_be_fetched_says_so_and_leaves_the_others(self):
+        self.open("Merganser")
+        self.page.route("**/assets/history-*.js", lambda route: route.abort())
+        self.page.get_by_role("tab", name="History").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("This step cannot be shown")
+        self.step("Plugs")
+        self.page.unroute("**/assets/history-*.js")
+        self.page.get_by_role("tab", name="History").click()
+        self.page.get_by_role("button", name="Load the page again").click()
+        expect(self.page.get_by_role("tabpanel", name="Plugs")).to_be_visible()
+        self.step("History")

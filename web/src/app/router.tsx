@@ -3,6 +3,7 @@ import { WorkbenchPage } from "../features/inspection";
 import { RequireSession } from "../features/session";
 import { ShopPage } from "../features/shop";
 import { Frame, NothingHere } from "./Frame";
+import { Trouble } from "./Trouble";
 
 // The shop and the workbench are there at once, also without a network; the rest when it is opened.
 const rules = async () => ({ Component: (await import("../features/shop/RulesPage")).RulesPage });
@@ -12,6 +13,7 @@ const calculators = async () => ({ Component: (await import("../features/calcula
 export const router = createBrowserRouter([
   {
     element: <RequireSession />,
+    errorElement: <Trouble what="This page" />,
     children: [
       {
         element: <Frame />,

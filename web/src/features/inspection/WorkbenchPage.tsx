@@ -1,8 +1,10 @@
 import { Tabs } from "radix-ui";
 import { lazy, startTransition, Suspense, useCallback, useState } from "react";
+import { ErrorBoundary } from "react-error-boundary";
 import { useParams } from "react-router";
 import { Mark } from "../../app/Frame";
 import { ThemeSwitch } from "../../app/ThemeSwitch";
+import { Trouble } from "../../app/Trouble";
 import { Button } from "../../primitives/Button";
 import { Reasons, SharedReasons, sharedIsLikelier, useReasons, VerdictCard, Warnings } from "../assessment";
 import { CompressionStep } from "../compression";
@@ -143,53 +145,55 @@ export function WorkbenchPage() {
               ))}
               <span className="caption ml-auto hidden self-center whitespace-nowrap 2xl:inline">cylinder {cylinder}</span>
             </Tabs.List>
-            <Suspense fallback={<p className="p-3 text-soft">One moment ...</p>}>
-              <Tabs.Content value="history" className="p-3">
-                <HistoryEntry recorder={recorder} />
-                <Earlier engine={inspection.engine} inspection={id} />
-                <OverTime engine={inspection.engine} />
-                <Numbering
-                  plan={inspection.plan}
-                  radial={document.engine.layout === "radial"}
-                  onRenumber={recording.renumber}
-                  trouble={recording.renumberTrouble}
-                  disabled={disabled || state.pending.length > 0}
-                />
-              </Tabs.Content>
-              <Tabs.Content value="plan" className="p-3">
-                <PlanEntry recorder={recorder} order={inspection.work_order} photos={photos} />
-              </Tabs.Content>
-              <Tabs.Content value="running" className="p-3">
-                <RunningEntry recorder={recorder} />
-              </Tabs.Content>
-              <Tabs.Content value="plugs" className="p-3">
-                <PlugEntry recorder={recorder} onChoose={choose} photos={photos} />
-              </Tabs.Content>
-              <Tabs.Content value="compression" className="p-3">
-                <CompressionStep recorder={recorder} assessment={assessment} inspection={id} onChoose={choose} />
-              </Tabs.Content>
-              <Tabs.Content value="inside" className="p-3">
-                <InsideEntry recorder={recorder} assessment={assessment} />
-              </Tabs.Content>
-              <Tabs.Content value="board" className="p-3">
-                <Board board={inspection.board} document={document} chosen={cylinder} onChoose={choose} />
-              </Tabs.Content>
-              <Tabs.Content value="refit" className="p-3">
-                <RefitEntry recorder={recorder} sheet={inspection.refit} assessment={assessment} onChoose={choose} />
-              </Tabs.Content>
-              <Tabs.Content value="prove" className="p-3">
-                <ProveEntry recorder={recorder} writes={writes} sheet={inspection.refit} assessment={assessment} />
-              </Tabs.Content>
-              <Tabs.Content value="over" className="p-3">
-                <HandOver
-                  recorder={recorder}
-                  writes={writes}
-                  assessment={assessment}
-                  inspection={id}
-                  waiting={state.pending.length > 0}
-                />
-              </Tabs.Content>
-            </Suspense>
+            <ErrorBoundary fallback={<Trouble what="This step" />} resetKeys={[step]}>
+              <Suspense fallback={<p className="p-3 text-soft">One moment ...</p>}>
+                <Tabs.Content value="history" className="p-3">
+                  <HistoryEntry recorder={recorder} />
+                  <Earlier engine={inspection.engine} inspection={id} />
+                  <OverTime engine={inspection.engine} />
+                  <Numbering
+                    plan={inspection.plan}
+                    radial={document.engine.layout === "radial"}
+                    onRenumber={recording.renumber}
+                    trouble={recording.renumberTrouble}
+                    disabled={disabled || state.pending.length > 0}
+                  />
+                </Tabs.Content>
+                <Tabs.Content value="plan" className="p-3">
+                  <PlanEntry recorder={recorder} order={inspection.work_order} photos={photos} />
+                </Tabs.Content>
+                <Tabs.Content value="running" className="p-3">
+                  <RunningEntry recorder={recorder} />
+                </Tabs.Content>
+                <Tabs.Content value="plugs" className="p-3">
+                  <PlugEntry recorder={recorder} onChoose={choose} photos={photos} />
+                </Tabs.Content>
+                <Tabs.Content value="compression" className="p-3">
+                  <CompressionStep recorder={recorder} assessment={assessment} inspection={id} onChoose={choose} />
+                </Tabs.Content>
+                <Tabs.Content value="inside" className="p-3">
+                  <InsideEntry recorder={recorder} assessment={assessment} />
+                </Tabs.Content>
+                <Tabs.Content value="board" className="p-3">
+                  <Board board={inspection.board} document={document} chosen={cylinder} onChoose={choose} />
+                </Tabs.Content>
+                <Tabs.Content value="refit" className="p-3">
+                  <RefitEntry recorder={recorder} sheet={inspection.refit} assessment={assessment} onChoose={choose} />
+                </Tabs.Content>
+                <Tabs.Content value="prove" className="p-3">
+                  <ProveEntry recorder={recorder} writes={writes} sheet={inspection.refit} assessment={assessment} />
+                </Tabs.Content>
+                <Tabs.Content value="over" className="p-3">
+                  <HandOver
+                    recorder={recorder}
+                    writes={writes}
+                    assessment={assessment}
+                    inspection={id}
+                    waiting={state.pending.length > 0}
+                  />
+                </Tabs.Content>
+              </Suspense>
+            </ErrorBoundary>
           </Tabs.Root>
         </div>
         <div className={`${COLUMN} print:hidden`}>
