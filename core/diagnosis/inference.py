@@ -17,13 +17,14 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from core.diagnosis.belief import Belief, Weights
+from core.diagnosis.belief import Belief
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Level
 from core.diagnosis.pressures import Doses, Gauged, Grids
 from core.diagnosis.rows import FLOOR, Gasket, Row, sides_along
 from core.diagnosis.situations import Situations
 from core.diagnosis.states import Vector
+from core.diagnosis.weights import Weights
 from core.diagnosis.words import CylinderWords, kept_weights
 
 # Points of the level's grid and states of a gasket that together hold less than this share of the

@@ -9,10 +9,10 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from core.diagnosis.belief import Term, Weights
 from core.diagnosis.channels import HEARS_THE_WELL, Likelihoods, Table
 from core.diagnosis.evidence import Finding
 from core.diagnosis.states import WELL_SEAL, Group, Vector
+from core.diagnosis.weights import Term, Weights
 from core.knowledge import knowledge
 
 
