@@ -69,6 +69,21 @@ class ServerKilledTests(BrowserTestCase):
             self.expect_saved()
         self.assert_each_once(before)
 
+    def test_in_the_middle_of_its_answer(self):
+        self.begin()
+        before = pump().sequence
+
+        def half_an_answer(route):
+            said = route.fetch().text()
+            route.fulfill(content_type="application/json", body=said[: len(said) // 2])
+
+        for colour in COLOURS:
+            self.page.route("**/observations", half_an_answer, times=1)
+            self.choose("Deposit colour", colour)
+            expect(self.page.get_by_role("status")).to_contain_text("not yet saved")
+            self.expect_saved()
+        self.assert_each_once(before)
+
 
 class BrowserKilledTests(BrowserTestCase):
     def launched(self, folder):

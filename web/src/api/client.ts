@@ -95,7 +95,13 @@ async function send<T>(address: string, body: Blob | string, type: string): Prom
     if (body instanceof Blob) await readable(body);
     throw new Refused(0, "no-answer", "The server does not answer.", []);
   }
-  const answer: unknown = await response.json().catch(() => null);
+  let answer: unknown;
+  try {
+    answer = await response.json();
+  } catch {
+    // A server that dies while it answers has said nothing, whatever its first line was.
+    if (response.ok) throw new Refused(0, "no-answer", "The server does not answer.", []);
+  }
   if (!response.ok) throw refusal(response.status, answer);
   return answer as T;
 }

@@ -175,14 +175,15 @@ export class Outbox {
   }
 
   private async handle(error: unknown, batch: readonly Observation[]): Promise<void> {
-    if (!(error instanceof Refused)) throw error;
-    if (error.passing || error.status === 401 || error.status === 403) {
-      this.wait = Math.min(this.wait ? this.wait * 2 : 500, LONGEST_WAIT_MS);
-      this.change({ trouble: error.status === 401 ? "Sign in again to save." : error.message });
-      this.timer = setTimeout(() => void this.send(), this.wait);
+    const refused = error instanceof Refused ? error : undefined;
+    if (refused && !refused.passing && refused.status !== 401 && refused.status !== 403) {
+      await this.sortOut(refused, batch);
       return;
     }
-    await this.sortOut(error, batch);
+    this.wait = Math.min(this.wait ? this.wait * 2 : 500, LONGEST_WAIT_MS);
+    this.change({ trouble: trouble(refused) });
+    this.timer = setTimeout(() => void this.send(), this.wait);
+    if (!refused) throw error;
   }
 
   /** One of a batch was refused, so all were: send them one by one and set the culprit aside. */
@@ -211,6 +212,11 @@ export class Outbox {
       }
     }
   }
+}
+
+function trouble(refused: Refused | undefined): string {
+  if (refused?.status === 401) return "Sign in again to save.";
+  return refused?.message ?? "The answer could not be used.";
 }
 
 /** Run something while no other tab does; where the browser cannot say, just run it. */
