@@ -124,6 +124,11 @@ def spoken(raw: Mapping[str, Any], digits: int = 3) -> str:
     return Quantity.read(dict(raw), DIMENSION_OF[raw["unit"]]).spoken(digits)
 
 
+def percent(share: float, sign: str = "") -> str:
+    """A share as it is printed, in whole per cent: 31 %; with the sign "+" a change, +31 %."""
+    return f"{share:{sign}.0%}".replace("%", " %")
+
+
 def from_si(value_si: float, unit: str, dimension: Dimension) -> Quantity:
     """A quantity in `unit` from its SI value."""
     slope, offset = LINES[dimension][unit]

@@ -19,7 +19,7 @@ from core.comparison.schools import FLOOR_PSI
 from core.document.readings import final_of
 from core.engine.layout import arrangement
 from core.knowledge import knowledge
-from core.quantities import PSI_PA, Dimension, Quantity, from_si, length_mm, pressure_pa
+from core.quantities import PSI_PA, Dimension, Quantity, from_si, length_mm, percent, pressure_pa
 
 # A deposit's colour on the way from lean to rich; other colours are residues, not mixture.
 SCALE = {"white": 1, "grey": 2, "tan": 3, "brown": 4, "black": 5}
@@ -148,7 +148,7 @@ def _beside_peers(number: int, values: Mapping[int, float]) -> str:
     if not others or sum(others) <= 0:
         return "no others to compare with"
     mean = sum(others) / len(others)
-    return f"the others' mean is {mean:.4g}; {values[number] / mean - 1:+.0%}".replace("%", " %")
+    return f"the others' mean is {mean:.4g}; {percent(values[number] / mean - 1, '+')}"
 
 
 def _deposits(document: Mapping[str, Any]) -> Strip | None:

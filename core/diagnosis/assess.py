@@ -33,6 +33,7 @@ from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
 from core.knowledge import Fault, knowledge
 from core.knowledge.tables import FILES
+from core.quantities import percent
 
 FORMAT = "fiacre-assessment"
 VERSION = 1
@@ -245,7 +246,7 @@ class Assessor:
         if not peers or median(peers) <= 0:
             return f"{name} {reading.spoken}"
         share = reading.pressure_pa / median(peers)
-        return f"{name} {reading.spoken}, {share:.0%} of its peers".replace("%", " %")
+        return f"{name} {reading.spoken}, {percent(share)} of its peers"
 
     def _fault(self, name: str, chance: float, because: list[Reason]) -> dict[str, Any]:
         return {"fault": name, "probability": _rounded(chance), "because": because}

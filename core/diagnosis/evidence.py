@@ -11,7 +11,7 @@ from typing import Any
 
 from core.document.readings import final_of
 from core.knowledge import knowledge
-from core.quantities import Dimension, Quantity, length_mm, pressure_pa
+from core.quantities import Dimension, Quantity, length_mm, percent, pressure_pa
 
 MISFIRE_CODE = re.compile(r"^P03(0[1-9]|1[0-9]|2[0-4])$")
 NARROW, OVER, WIDE = 0.8, 1.08, 1.2
@@ -227,8 +227,8 @@ def _first_puffs(document: dict[str, Any]) -> Iterator[Finding]:
             ratio = share / median(others)
             value = "builds" if ratio < PUFF_LOW else "stays" if ratio > PUFF_HIGH else "alike"
             path = f"/tests/compression/{test.get('id', '')}/readings/{cylinder}/strokes"
-            figure = f"{share:.0%} of the final, the others' {median(others):.0%}"
-            yield _finding(cylinder, "first_puff", value, path, figure.replace("%", " %"))
+            figure = f"{percent(share)} of the final, the others' {percent(median(others))}"
+            yield _finding(cylinder, "first_puff", value, path, figure)
 
 
 def swap_result(swap: dict[str, Any]) -> str | None:

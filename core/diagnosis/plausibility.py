@@ -16,7 +16,7 @@ from core.diagnosis.slips import gap_slips, numbering_slips, pressure_slips, tor
 from core.document.readings import final_of
 from core.engine.layout import Arrangement
 from core.knowledge import knowledge
-from core.quantities import pressure_pa
+from core.quantities import percent, pressure_pa
 from core.refit.sheet import refit_cautions
 
 WET_BELOW_DRY = 0.95
@@ -54,10 +54,10 @@ def overdue_plugs(document: dict[str, Any], arrangement: Arrangement) -> Iterato
         )
         most = max(late.values())
         text = (
-            f"{where} past their interval, by up to {most - 1:.0%}: renew them before anything "
-            "else is blamed."
+            f"{where} past their interval, by up to {percent(most - 1)}: renew them before "
+            "anything else is blamed."
         )
-        yield Caution("overdue", "/inspection/plug_distance", text.replace("%", " %"))
+        yield Caution("overdue", "/inspection/plug_distance", text)
 
 
 def _listed(numbers: Iterable[int]) -> str:

@@ -17,6 +17,7 @@ from core.diagnosis.leaks import Leaks
 from core.diagnosis.states import Vector
 from core.knowledge import knowledge
 from core.pressure.response import Response
+from core.quantities import percent
 
 LEAST_OTHERS = 2
 
@@ -44,7 +45,7 @@ def relatives(document: Mapping[str, Any]) -> Iterator[Relative]:
             continue
         ratio = share / median(others)
         sd = float(np.hypot(scatter, spreads[cylinder] / 100))
-        spoken = f"its rise is {ratio:.0%} of the others'".replace("%", " %")
+        spoken = f"its rise is {percent(ratio)} of the others'"
         yield Relative(cylinder, ratio, sd, f"/tests/relative/{cylinder}/share", spoken)
 
 

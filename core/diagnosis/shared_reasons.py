@@ -23,6 +23,7 @@ from core.diagnosis.pressures import Gauged, Reading
 from core.diagnosis.situations import Shared, shared_finding, with_shared_findings
 from core.diagnosis.states import Vector
 from core.diagnosis.words import weights_of
+from core.quantities import percent
 
 SUSPECTED = 0.05
 RAISED = 1.5
@@ -65,8 +66,8 @@ class SharedReasons:
         figures = [one.pressure_pa for one in model.readings if one.kind == "dry"]
         figures = figures or [one.pressure_pa for one in model.readings]
         share = float(np.median(figures)) / model.expected.pressure_pa
-        text = f"the middle reading is {share:.0%} of what this engine should show"
-        found.append((text.replace("%", " %"), model.readings[0].path, now, prior))
+        text = f"the middle reading is {percent(share)} of what this engine should show"
+        found.append((text, model.readings[0].path, now, prior))
         return _weighed(found)
 
     def of_bank_timing(self, bank: str) -> list[Reason]:
@@ -80,9 +81,9 @@ class SharedReasons:
             np.exp(model.plain_situations.log_prior)[model.situations.which(which)].sum()
         )
         middle = next(one.shifts.mean() for one in model.shifts if one.name == bank)
-        text = f"bank {bank} as a whole reads {1 - np.exp(middle):.0%} below the other"
+        text = f"bank {bank} as a whole reads {percent(1 - np.exp(middle))} below the other"
         path = next(one.path for one in model.readings if one.kind == "dry")
-        return _weighed([(text.replace("%", " %"), path, now, before)])
+        return _weighed([(text, path, now, before)])
 
     def of_pair(self, pair: Pair) -> list[Reason]:
         """What speaks for and against a gasket between two neighbours, by cylinder."""

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from core.knowledge import knowledge
+from core.quantities import percent
 
 CLEAR, LIKELY, OPEN = 0.8, 0.5, 0.2
 WORTH_NAMING = 0.05
@@ -53,12 +54,12 @@ def _engine_wide(summary: Summary) -> list[str]:
             if one["probability"] >= LIKELY:
                 banked.add(one["fault"])
                 label = known.fault(one["fault"], "bank").label
-                said.append(f"Bank {bank['name']}: {label} ({_percent(one['probability'])}).")
+                said.append(f"Bank {bank['name']}: {label} ({claimed(one['probability'])}).")
     for one in summary.engine_faults:
         retested = summary.retest and one["fault"] == "test-condition"
         if one["probability"] >= LIKELY and one["fault"] not in banked and not retested:
             label = known.fault(one["fault"], "engine").label
-            said.append(f"The whole engine: {label} ({_percent(one['probability'])}).")
+            said.append(f"The whole engine: {label} ({claimed(one['probability'])}).")
     return said
 
 
@@ -70,7 +71,7 @@ def _cylinders(summary: Summary) -> list[str]:
             a, b = pair["cylinders"]
             said.append(
                 f"Cylinders {a} and {b} lose pressure together: most likely the gasket between "
-                f"them ({_percent(pair['probability'])})."
+                f"them ({claimed(pair['probability'])})."
             )
             told |= {a, b}
     by_number = {one["number"]: one for one in summary.cylinders}
@@ -96,7 +97,7 @@ def _cylinders(summary: Summary) -> list[str]:
 
 def _together(label: str, numbers: list[int], chance: float, everyone: int) -> str:
     """Cylinders of which the same is clear, in one sentence: an even set is one finding."""
-    least = _percent(chance)
+    least = claimed(chance)
     if len(numbers) == 1:
         return f"Cylinder {numbers[0]}: {label} ({least})."
     where = f"Cylinders {_listed(numbers[:-1])} and {numbers[-1]}"
@@ -125,10 +126,10 @@ def _open_case(number: int, rivals: list[tuple[float, str]]) -> str:
     chance, label = rivals[0]
     open_ones = [(p, name) for p, name in rivals if p >= OPEN / 2][:3]
     if chance >= LIKELY and (len(open_ones) < 2 or open_ones[1][0] < OPEN):
-        return f"Cylinder {number}: probably {label} ({_percent(chance)})."
+        return f"Cylinder {number}: probably {label} ({claimed(chance)})."
     if not open_ones:
         open_ones = rivals[:2]
-    named = ", ".join(f"{name} {_percent(p)}" for p, name in open_ones)
+    named = ", ".join(f"{name} {claimed(p)}" for p, name in open_ones)
     return f"Cylinder {number} is suspect, the cause still open: {named}."
 
 
@@ -136,10 +137,9 @@ def _label(fault: str) -> str:
     return knowledge().fault(fault, "cylinder").label
 
 
-def _percent(chance: float) -> str:
-    if chance > 0.99:
-        return "over 99 %"
-    return f"{chance * 100:.0f} %"
+def claimed(chance: float) -> str:
+    """A probability in words: nothing is ever claimed to be certain."""
+    return f"over {percent(0.99)}" if chance > 0.99 else percent(chance)
 
 
 def _listed(numbers: list[int]) -> str:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from core.errors import OutOfRange
 from core.knowledge import knowledge
-from core.quantities import Dimension, Quantity, from_si
+from core.quantities import Dimension, Quantity, from_si, percent
 
 LUBRICATED = ("anti-seize", "oil", "old-lubricant")
 PLAUSIBLE_NM = (4.0, 60.0)  # No spark plug is tightened beyond; from memory.
@@ -160,9 +160,9 @@ def _of_wrench(wrench: Wrench, scale: float, value: float) -> Iterator[Hint]:
                 "be trusted: take a smaller wrench",
             )
     if abs(value / scale - 1) > known["coarse"]:
+        moved = percent(value / scale - 1, "+")
         yield Hint(
-            "coarse-scale",
-            f"the scale's step moves the figure by {value / scale - 1:+.0%}: take a finer wrench",
+            "coarse-scale", f"the scale's step moves the figure by {moved}: take a finer wrench"
         )
 
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from core.knowledge import knowledge
 from core.plugs.gap import Window
-from core.quantities import length_mm
+from core.quantities import length_mm, percent
 
 LOOKED_AT = {
     "ground_electrode": "ground electrode",
@@ -67,7 +67,7 @@ def remarks(
         gap, aim = length_mm(new["arrived_gap"]), window.aim_mm()
         off = abs(gap / aim - 1)
         if off >= knowledge().bench["arrival"]["quarter_off"]:
-            yield Remark("arrived-gap", f"arrived {off:.0%} off: pre-set is not set")
+            yield Remark("arrived-gap", f"arrived {percent(off)} off: pre-set is not set")
 
 
 def _shape(

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from core.comparison.board import board, orders
 from core.diagnosis import assess
+from core.diagnosis.verdict import claimed
 from core.document.units import in_units
 from core.knowledge import knowledge
 from core.planning import work_order
@@ -103,10 +104,6 @@ def _label(fault: str, scope: str) -> str:
     return knowledge().fault(fault, scope).label
 
 
-def _percent(chance: float) -> str:
-    return "over 99 %" if chance > 0.99 else f"{chance:.0%}".replace("%", " %")
-
-
 def _because(fault: Mapping[str, Any]) -> list[dict[str, str]]:
     return [
         {
@@ -128,7 +125,7 @@ def _suspect(one: Mapping[str, Any], document: Mapping[str, Any]) -> dict[str, A
         "faults": [
             {
                 "label": _label(fault["fault"], "cylinder"),
-                "chance": _percent(fault["probability"]),
+                "chance": claimed(fault["probability"]),
                 "because": _because(fault),
             }
             for fault in one["faults"][:FAULTS_SHOWN]
@@ -161,7 +158,7 @@ def _one_shared(
 ) -> Iterator[dict[str, Any]]:
     usual = knowledge().fault(name, scope).prior
     if fault["probability"] >= max(SHARED_FROM, 1.5 * usual):
-        chance = _percent(fault["probability"])
+        chance = claimed(fault["probability"])
         yield {"label": label, "chance": chance, "because": _because(fault)}
 
 

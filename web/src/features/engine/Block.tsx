@@ -11,14 +11,16 @@ interface Props {
   compact?: boolean;
 }
 
-const STATION = { row: 128, wide: 104 };
-const SINGLE_ROW = { row: 168, wide: 104 };
+// Four side by side, staggered too, fit a phone without scrolling.
+const STATION = { row: 128, wide: 77 };
+const SINGLE_ROW = { row: 168, wide: 77 };
+const RADIAL = { row: 128, wide: 104 };
 const COMPACT = { row: 66, wide: 66 };
 
 /** The block in plan, front to the left: stations where the cylinders really sit. */
 export function Block({ plan, radial, children, label = "Engine plan", compact = false }: Props) {
   const rows = [...new Set(plan.stations.map((station) => station.across))].sort((a, b) => a - b);
-  const { row: high, wide } = compact ? COMPACT : rows.length === 1 ? SINGLE_ROW : STATION;
+  const { row: high, wide } = compact ? COMPACT : radial ? RADIAL : rows.length === 1 ? SINGLE_ROW : STATION;
   const alongs = plan.stations.map((station) => station.along);
   const longest = Math.max(...rows.map((row) => plan.stations.filter((s) => s.across === row).length));
   const first = Math.min(...alongs);
