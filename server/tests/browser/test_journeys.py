@@ -111,6 +111,11 @@ class RecordingJourney(BrowserTestCase):
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_text("Not a number")).to_be_visible()
 
+    def test_findings_that_share_their_weight_say_so(self):
+        self.open("Launch Grebe")
+        why = self.page.get_by_label("Why, cylinder 3")
+        expect(why).to_contain_text(re.compile(r"took this from 2\s% to 9\d\s%"))
+
     def test_what_was_not_looked_at_says_so(self):
         self.sign_in()
         item = self.page.get_by_role("listitem").filter(has_text="Merganser")

@@ -1,10 +1,11 @@
 import { Accordion } from "radix-ui";
 import type { CylinderAssessment } from "../../api/client";
-import { percent, unbroken } from "./words";
+import { percent, RAISED, unbroken } from "./words";
 
 type Because = CylinderAssessment["faults"][number]["because"];
 
 const SHOWN = 8;
+const HIDDEN_BITS = 2;
 
 /** The size of each argument: bits as a bar and a figure, for to the right, against to the left. */
 function Weighing({ because }: { because: Because }) {
@@ -39,17 +40,33 @@ function Weighing({ because }: { because: Because }) {
   );
 }
 
+const logOdds = (chance: number) => Math.log2(chance / (1 - chance));
+
+/** Said where the figures add up to far less than what all of it together did. */
+function Sharing({ probability, prior, because }: Pick<Props, "probability" | "prior" | "because">) {
+  const moved = logOdds(Math.min(probability, 0.999)) - logOdds(prior);
+  const told = because.reduce((sum, one) => sum + one.weight, 0);
+  if (because.length < 2 || moved - told < HIDDEN_BITS) return null;
+  return (
+    <p className="caption mt-1">
+      All of it together took this from {percent(prior)} to {percent(probability)}. Each figure is only what that one
+      adds to the rest: findings that say the same share their weight.
+    </p>
+  );
+}
+
 interface Props {
   id: string;
   label: string;
   probability: number;
-  /** Whether it is likelier than before anything was looked at. */
-  raised: boolean;
+  /** How often it occurs, before anything is looked at. */
+  prior: number;
   because: Because;
 }
 
 /** One fault in a list that opens to what speaks for and against it. */
-export function FaultReasons({ id, label, probability, raised, because }: Props) {
+export function FaultReasons({ id, label, probability, prior, because }: Props) {
+  const raised = probability >= RAISED * prior;
   return (
     <Accordion.Item value={id}>
       <Accordion.Header>
@@ -69,7 +86,10 @@ export function FaultReasons({ id, label, probability, raised, because }: Props)
       </Accordion.Header>
       <Accordion.Content className="pb-2 pl-2">
         {because.length > 0 ? (
-          <Weighing because={because.slice(0, SHOWN)} />
+          <>
+            <Weighing because={because.slice(0, SHOWN)} />
+            {prior > 0 && <Sharing probability={probability} prior={prior} because={because} />}
+          </>
         ) : (
           <p className="text-sm text-soft">
             Nothing recorded speaks for or against it; this is how often it occurs anyway.

@@ -2,7 +2,7 @@ import { Accordion } from "radix-ui";
 import type { CylinderAssessment } from "../../api/client";
 import { FaultReasons } from "./FaultReasons";
 import { GRADE_WORDS, GradeMark } from "./GradeMark";
-import { RAISED, useWords } from "./words";
+import { useWords } from "./words";
 
 const SHOWN = 5;
 
@@ -47,7 +47,7 @@ export function Reasons({ cylinder, settling }: Props) {
             id={fault.fault}
             label={words.fault(fault.fault)}
             probability={fault.probability}
-            raised={fault.probability >= RAISED * words.prior(fault.fault)}
+            prior={words.prior(fault.fault)}
             because={fault.because}
           />
         ))}

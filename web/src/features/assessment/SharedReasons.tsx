@@ -61,7 +61,7 @@ export function SharedReasons({ assessment }: { assessment: Assessment }) {
             id={one.id}
             label={one.label}
             probability={one.probability}
-            raised
+            prior={one.prior}
             because={one.because}
           />
         ))}
