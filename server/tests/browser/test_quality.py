@@ -4,6 +4,7 @@ import gzip
 from importlib import resources
 from statistics import median, quantiles
 
+from django.test import tag
 from playwright.sync_api import expect
 
 from bench.speed import full_record
@@ -108,6 +109,7 @@ class PhoneTests(BrowserTestCase):
                 self.assertLessEqual(wide, PHONE["width"])
 
 
+@tag("timing")
 class SpeedTests(BrowserTestCase):
     def test_key_to_redraw_and_regrade_on_a_full_vee_eight(self):
         """Printed, not asserted: another machine is another clock. The aim is 100 ms."""
