@@ -27,8 +27,8 @@ from core.diagnosis.next_test import next_tests
 from core.diagnosis.outlook import may_run, rivals, unseen, work
 from core.diagnosis.pressures import Evidence
 from core.diagnosis.relatives import Relative
-from core.diagnosis.shared_reasons import SharedReasons, is_fault
-from core.diagnosis.situations import PARTS
+from core.diagnosis.shared_reasons import SharedReasons
+from core.diagnosis.situations import PARTS, is_fault
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
 from core.knowledge import Fault, knowledge

@@ -70,7 +70,7 @@ def reasons(
         words = problem.words[first]
         belief = Belief.together([solution.beliefs[at] for at in alike])
         parts = [without_words(words, belief)] if words.findings else []
-        parts += [left for _, left in without_known(words, belief, said[first].known)]
+        parts += without_known(words, belief, said[first].known)
         now = words.marginals(belief.posterior)
         groups = [_groups(said[at].own) for at in alike]
         unread = [
@@ -181,16 +181,14 @@ def without_words(words: CylinderWords, belief: Belief) -> Vector:
     return chances
 
 
-def without_known(
-    words: CylinderWords, belief: Belief, known: list[Known]
-) -> Iterator[tuple[Known, Vector]]:
-    """Each thing known beforehand with the chance of each fault had it not been known.
+def without_known(words: CylinderWords, belief: Belief, known: list[Known]) -> Iterator[Vector]:
+    """The chance of each fault had one thing known beforehand not been, for each that moves any.
 
     The rest of the engine is taken as it stands.
 
     Yields
     ------
-    tuple of (Known; ndarray, shape (..., 1, faults))
+    ndarray, shape (..., 1, faults)
     """
     groups = words.tables.states.groups
     for one in known:
@@ -198,7 +196,7 @@ def without_known(
             odds = odds_of([other for other in known if other is not one])
             without = tuple(sorted(odds.items()))
             ratios = [group.prior(without) / words.prior(group) for group in groups]
-            yield one, words.marginals(belief.rescaled(*ratios))[..., None, :]
+            yield words.marginals(belief.rescaled(*ratios))[..., None, :]
 
 
 def _moves(known: Known, words: CylinderWords) -> bool:

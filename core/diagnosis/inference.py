@@ -188,7 +188,7 @@ class Solver:
         read = any(said.density is not None for said in problem.pressures)
         if read and len(self.grid) * len(weights) > LEAST_THINNED and not any(problem.shifted):
             self.kept, self.gaskets = self._thinned()
-        self.leak = [Tables(everything, None, {})] * len(weights)
+        leaks: dict[int, Tables] = {}
         self.rows, self.profile_of = [], []
         for members, between in zip(problem.rows, self.gaskets, strict=True):
             sides = sides_along(between, problem.leaks.beside)
@@ -197,10 +197,11 @@ class Solver:
                 said, shifted = problem.pressures[cylinder], problem.shifted[cylinder]
                 leak = Tables.of(problem.leaks, said, shifted, self.kept, side.pairs)
                 factors.append(leak.factor(self.reduced[cylinder], len(self.kept)))
-                self.leak[cylinder] = leak
+                leaks[cylinder] = leak
             profiles, profile_of = problem.situations.profiles(members)
             self.rows.append(Row(between, factors, sides, profiles))
             self.profile_of.append(profile_of)
+        self.leak = [leaks[cylinder] for cylinder in range(len(weights))]
 
     @property
     def joint(self) -> Vector:

@@ -40,8 +40,8 @@ from core.diagnosis.relatives import relatives
 from core.diagnosis.situations import (
     PLACES,
     BankShift,
-    Shared,
     Situations,
+    is_fault,
     shifted_context,
     situations_of,
     with_bank_timing,
@@ -128,11 +128,7 @@ class Model:
 
     def shared(self, fault: str, where: tuple[str, ...], name: str | None = None) -> float:
         """Posterior of a shared fault at some kinds of place."""
-
-        def fits(one: Shared) -> bool:
-            suits = one.fault == fault and one.where in where
-            return suits and (name is None or one.name == name)
-
+        fits = is_fault(fault, where, name)
         return sum(
             chance
             for one, chance in zip(self.situations.alone, self._chances_of_shared, strict=True)

@@ -7,9 +7,8 @@ only for what is suspected at all.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import replace
-from functools import partial
 from itertools import groupby
 from typing import Any
 
@@ -20,7 +19,7 @@ from core.diagnosis.explanation import LEAST_BITS, Reason, log_odds
 from core.diagnosis.inference import Solver
 from core.diagnosis.model import Model
 from core.diagnosis.pressures import Gauged, Reading
-from core.diagnosis.situations import Shared, shared_finding, with_shared_findings
+from core.diagnosis.situations import Which, is_fault, shared_finding, with_shared_findings
 from core.diagnosis.states import Vector
 from core.diagnosis.words import weights_of
 from core.quantities import percent
@@ -28,7 +27,6 @@ from core.quantities import percent
 SUSPECTED = 0.05
 RAISED = 1.5
 
-Which = Callable[[Shared], bool]
 Pair = tuple[int, int]
 
 
@@ -132,15 +130,6 @@ class SharedReasons:
                 plain = model.situations_given(model.known_without(one))
                 left = with_shared_findings(plain, document)
                 yield one.text, one.path, _normalised(likelihood + left.log_prior)
-
-
-def is_fault(fault: str, where: Iterable[str], name: str | None = None) -> Which:
-    """A test for one shared fault at some kinds of place."""
-    return partial(_fits, fault, frozenset(where), name)
-
-
-def _fits(fault: str, where: frozenset[str], name: str | None, one: Shared) -> bool:
-    return one.fault == fault and one.where in where and (name is None or one.name == name)
 
 
 def _normalised(log_weight: Vector) -> Vector:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache, partial
 from itertools import combinations
@@ -43,6 +43,7 @@ class Shared:
     log_odds: float
 
 
+Which = Callable[[Shared], bool]
 Profiles = tuple[NDArray[np.intp], NDArray[np.intp]]
 
 
@@ -82,7 +83,7 @@ class Situations:
             self._profiles[members] = profiles, profile_of.ravel()
         return self._profiles[members]
 
-    def which(self, test: Callable[[Shared], bool]) -> Mask:
+    def which(self, test: Which) -> Mask:
         """Which situations hold a shared fault that satisfies `test`, shape (situations,)."""
         columns = [at for at, shared in enumerate(self.alone) if test(shared)]
         return np.asarray(self.holds[:, columns].any(axis=1))
@@ -223,7 +224,7 @@ def with_shared_findings(situations: Situations, document: Mapping[str, Any]) ->
         if finding is None:
             continue
         present, absent = finding.values[value]
-        held = situations.which(partial(_whole_engine, finding.fault))
+        held = situations.which(is_fault(finding.fault, ("engine",)))
         log_weight += np.log(np.where(held, present, absent))
     return replace(situations, log_prior=log_weight - np.logaddexp.reduce(log_weight))
 
@@ -234,8 +235,13 @@ def shared_finding(field: str, value: Any) -> SharedFinding | None:
     return finding if finding is not None and value in finding.values else None
 
 
-def _whole_engine(fault: str, shared: Shared) -> bool:
-    return shared.fault == fault and shared.where == "engine"
+def is_fault(fault: str, where: Iterable[str], name: str | None = None) -> Which:
+    """A test for one shared fault at some kinds of place."""
+    return partial(_fits, fault, frozenset(where), name)
+
+
+def _fits(fault: str, where: frozenset[str], name: str | None, one: Shared) -> bool:
+    return one.fault == fault and one.where in where and (name is None or one.name == name)
 
 
 def _shared_faults(engine: Mapping[str, Any], arrangement: Arrangement) -> list[Shared]:

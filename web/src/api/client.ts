@@ -35,6 +35,8 @@ export class Refused extends Error {
   }
 }
 
+const noAnswer = () => new Refused(0, "no-answer", "The server does not answer.", []);
+
 function cookie(name: string): string {
   const found = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
   return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
@@ -62,7 +64,7 @@ export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await asked;
   } catch {
-    throw new Refused(0, "no-answer", "The server does not answer.", []);
+    throw noAnswer();
   }
   if (answer.response.ok) return answer.data as T;
   throw refusal(answer.response.status, answer.error);
@@ -93,14 +95,14 @@ async function send<T>(address: string, body: Blob | string, type: string): Prom
     });
   } catch {
     if (body instanceof Blob) await readable(body);
-    throw new Refused(0, "no-answer", "The server does not answer.", []);
+    throw noAnswer();
   }
   let answer: unknown;
   try {
     answer = await response.json();
   } catch {
     // A server that dies while it answers has said nothing, whatever its first line was.
-    if (response.ok) throw new Refused(0, "no-answer", "The server does not answer.", []);
+    if (response.ok) throw noAnswer();
   }
   if (!response.ok) throw refusal(response.status, answer);
   return answer as T;
