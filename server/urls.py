@@ -6,6 +6,7 @@ from server.bench import views as bench
 from server.engines import views as engines
 from server.front.views import page, worker
 from server.inspections import over_time, traces
+from server.inspections import photos as inspection_photos
 from server.inspections import views as inspections
 from server.learning import views as learning
 from server.photos import views as photos
@@ -31,13 +32,13 @@ urlpatterns = [
     path("api/inspections/import", inspections.ImportView.as_view()),
     path(ONE, inspections.InspectionView.as_view()),
     path(f"{ONE}/document", inspections.DocumentView.as_view()),
+    path(f"{ONE}/board", inspections.BoardView.as_view()),
+    path(f"{ONE}/refit", inspections.RefitView.as_view()),
+    path(f"{ONE}/work-order", inspections.WorkOrderView.as_view()),
+    path(f"{ONE}/photos", inspection_photos.InspectionPhotosView.as_view()),
     path(f"{ONE}/reasons", inspections.ReasonsView.as_view()),
     path(f"{ONE}/trace", traces.TraceView.as_view()),
-    path(f"{ONE}/renumber", inspections.RenumberView.as_view()),
-    path(
-        f"{ONE}/observations",
-        inspections.ObservationsView.as_view(),
-    ),
+    path(f"{ONE}/observations", inspections.ObservationsView.as_view()),
     path(f"{ONE}/handing-over", reports.HandingOverView.as_view()),
     path(f"{ONE}/reopen", reports.ReopenView.as_view()),
     path(f"{ONE}/report", reports.ReportView.as_view()),
@@ -53,7 +54,6 @@ urlpatterns = [
     path("api/shop/archive", reports.ShopArchiveView.as_view()),
     path("r/<str:secret>", reports.shared),
     path("r/<str:secret>/report.pdf", reports.shared, {"as_pdf": True}),
-    path("api/photos", photos.PhotosView.as_view()),
     path("api/photos/<slug:sha256>", photos.PhotoView.as_view()),
     path("sw.js", worker),
     re_path(r"^(?!api/|static/).*$", page),

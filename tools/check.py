@@ -64,12 +64,15 @@ def _steps(front: dict[str, str]) -> list[tuple[str, tuple[list[str], Path, dict
         ("generated files", ([python, "-m", "tools.generate", "--check"], ROOT, front | own)),
         ("eslint", (["npm", "run", "--silent", "lint"], WEB, front)),
         ("tsc", (["npm", "run", "--silent", "types"], WEB, front)),
+        ("vitest", (["npm", "run", "--silent", "test"], WEB, front)),
     ]
 
 
 def _passes(name: str, command: list[str], folder: Path, environment: dict[str, str]) -> bool:
     done = subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True)
-    say(f"{name}: {'passed' if done.returncode == 0 else 'FAILED'}")
+    told = [line.strip() for line in done.stdout.splitlines() if "seed" in line]
+    said = f" ({told[-1].lstrip('✓× ')})" if told else ""  # What it takes to do it again.
+    say(f"{name}: {'passed' if done.returncode == 0 else 'FAILED'}{said}")
     if done.returncode:
         say((done.stdout + done.stderr).strip())
     return done.returncode == 0

@@ -94,9 +94,8 @@ def prepare(environment: dict[str, str], *, fresh: bool) -> None:
 
 def _serve(port: int, environment: dict[str, str]) -> subprocess.Popen[bytes]:
     command = [
-        str(PYTHON), "-m", "gunicorn", "server.wsgi:application", "--bind", f"127.0.0.1:{port}",
-        "--workers", os.environ.get("WEB_WORKERS", "2"), "--threads", "1", "--timeout", "60",
-        "--no-control-socket", "--log-level", "warning",
+        str(PYTHON), "-m", "gunicorn", "-c", "python:server.serving",
+        "--bind", f"127.0.0.1:{port}",
     ]  # fmt: skip
     server = subprocess.Popen(command, env=environment, cwd=ROOT, start_new_session=True)
     for _ in range(150):

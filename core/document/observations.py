@@ -43,6 +43,20 @@ def _unfold(
         yield path, value
 
 
+def field_steps(path: str) -> list[str]:
+    """The steps of a path, unescaped (RFC 6901).
+
+    Raises
+    ------
+    CoreError
+        If it does not begin with a stroke, or a step is empty.
+    """
+    steps = [step.replace("~1", "/").replace("~0", "~") for step in path.split("/")[1:]]
+    if not path.startswith("/") or not all(steps):
+        raise CoreError("path", path, None, "a path such as /cylinders/2/plug/gap")
+    return steps
+
+
 def fold(
     observations: Iterable[Observation], document: dict[str, Any] | None = None
 ) -> dict[str, Any]:
@@ -83,9 +97,7 @@ def apply(document: dict[str, Any], observations: Iterable[Observation]) -> dict
 
 
 def _set(document: dict[str, Any], path: str, value: Any) -> None:
-    steps = [step.replace("~1", "/").replace("~0", "~") for step in path.split("/")[1:]]
-    if not path.startswith("/") or not all(steps):
-        raise CoreError("path", path, value, "a path such as /cylinders/2/plug/gap")
+    steps = field_steps(path)
     target: Any = document
     schema: dict[str, Any] = SCHEMA
     schema_path = ""

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Iterator
 from functools import cache
+from math import isfinite
 from typing import Any
 
 from jsonschema import Draft202012Validator
@@ -17,6 +19,8 @@ from core.errors import CoreError, DocumentRefused
 MOST_BYTES = 5 * 1024 * 1024
 MOST_NESTING = 32
 MOST_PROBLEMS = 100
+LARGEST = 10**15  # Whole numbers up to here are the same in every program that reads JSON.
+HALF_A_CHARACTER = re.compile("[\ud800-\udfff]")
 
 
 @cache
@@ -256,12 +260,14 @@ def not_finite(value: Any, steps: list[Any]) -> Iterator[CoreError]:
     elif isinstance(value, list):
         for index, inner in enumerate(value):
             yield from not_finite(inner, [*steps, index])
-    elif isinstance(value, float) and value in (float("inf"), float("-inf")):
+    elif isinstance(value, float) and not isfinite(value):
         yield CoreError("not-finite", pointer(steps), value, "a finite number")
-    elif isinstance(value, int) and abs(value) > 10**15:
+    elif isinstance(value, int | float) and abs(value) > LARGEST:
         yield CoreError("range", pointer(steps), value, "a number that a figure can hold")
     elif isinstance(value, str) and "\0" in value:
         yield CoreError("text", pointer(steps), value, "text without the null character")
+    elif isinstance(value, str) and not value.isascii() and HALF_A_CHARACTER.search(value):
+        yield CoreError("text", pointer(steps), ascii(value), "text of whole characters")
 
 
 def translated(error: ValidationError, path: list[Any] | None = None) -> Iterator[CoreError]:

@@ -1,81 +1,106 @@
-"""Giving cylinders other numbers: everything recorded moves with the cylinder it belongs to.
+"""Cylinders under other numbers: everything recorded moves with the cylinder it belongs to.
 
-What a maker prints in numbers (firing order, codes) stays as it is: it was the numbers on the plan
-that were wrong, not the book.
+A cylinder is known for good by its first number, the one it had when the inspection was opened; a
+*numbering* lists those first numbers in the order of the numbers of today. What a maker prints in
+numbers (firing order, codes) stays as it is: it was the numbers on the plan that were wrong, not
+the book. Which fields name a cylinder stands in the schema (`x-cylinder`).
 """
 
 from __future__ import annotations
 
-import copy
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
-from core.document.observations import Observation, unfold
+from core.document.observations import Observation, field_steps
+from core.document.reading import pointer
+from core.document.schema import SCHEMA
+from core.document.shapes import Schema
+from core.document.writing import canonical
 from core.errors import CoreError
 
+NUMBERING = "/numbering"
+"""Where a log says that the cylinders are numbered otherwise; its value is a numbering."""
+MOST_DIGITS = 2  # Of a cylinder's number.
 
-def renumbered(document: Mapping[str, Any], numbers: Mapping[int, int]) -> dict[str, Any]:
-    """The document with its cylinders numbered otherwise.
+
+def moves(before: Sequence[int], after: Sequence[int]) -> dict[int, int]:
+    """The number of every cylinder in one numbering, as it is in another.
 
     Parameters
     ----------
-    document : mapping
-        A checked document; it is not changed.
-    numbers : mapping of old to new number
-        Every cylinder of the engine once, on either side.
+    before, after : sequence of int
+        First numbers in the order of the numbers then, and now.
 
     Returns
     -------
-    dict
+    dict of number before to number after
+        Only those that differ; cylinders that one of the two does not know keep their number.
+    """
+    now = {first: number for number, first in enumerate(after, start=1)}
+    pairs = ((number, now.get(first, number)) for number, first in enumerate(before, start=1))
+    return {old: new for old, new in pairs if old != new}
+
+
+def checked_numbering(value: Any, cylinders: int) -> list[int]:
+    """A numbering of an engine with so many cylinders.
 
     Raises
     ------
     CoreError
         If a cylinder is left out or named twice.
     """
-    everyone = set(range(1, document["engine"]["cylinders"] + 1))
-    if set(numbers) != everyone or set(numbers.values()) != everyone:
-        given = {str(old): new for old, new in numbers.items()}
-        raise CoreError("numbers", "/numbers", given, "every cylinder once, before and after")
-    moved: dict[str, Any] = copy.deepcopy(dict(document))
+    everyone = list(range(1, cylinders + 1))
+    whole = isinstance(value, list) and all(type(one) is int for one in value)
+    if not whole or sorted(value) != everyone:
+        raise CoreError("numbers", NUMBERING, value, "every cylinder once")
+    return list(value)
+
+
+def renumbered(document: Mapping[str, Any], numbers: Mapping[int, int]) -> dict[str, Any]:
+    """The canonical document with its cylinders numbered otherwise; those not named stay."""
+    moved: dict[str, Any] = _moved(document, SCHEMA, numbers)
     if "banks" not in moved["engine"] and moved["engine"]["layout"] == "inline":
         # In number order from the front, until somebody says otherwise.
-        moved["engine"]["banks"] = [{"name": "block", "cylinders": sorted(everyone)}]
-    for group in (*moved["engine"].get("banks", []), *moved["engine"].get("feeds", [])):
-        group["cylinders"] = [numbers[number] for number in group["cylinders"]]
-    for record in moved.get("cylinders", []):
-        record["number"] = numbers[record["number"]]
-    for tests in moved.get("tests", {}).values():
-        for item in tests:
-            _move(item, numbers)
-            for reading in item.get("readings", []):
-                _move(reading, numbers)
-    for field in ("judgement", "outcome", "refit", "proof"):
-        for item in moved.get(field, {}).get("cylinders", []):
-            _move(item, numbers)
-    for item in moved.get("refit", {}).get("refused", []):
-        _move(item, numbers)
-    guess = moved.get("work", {}).get("first_guess", {})
-    if "cylinders" in guess:
-        guess["cylinders"] = sorted(numbers[number] for number in guess["cylinders"])
-    return moved
+        everyone = range(1, moved["engine"]["cylinders"] + 1)
+        moved["engine"]["banks"] = [
+            {"name": "block", "cylinders": [numbers.get(one, one) for one in everyone]}
+        ]
+    return canonical(moved)
 
 
-def renumbering(document: Mapping[str, Any], numbers: Mapping[int, int]) -> list[Observation]:
-    """The observations that number a document's cylinders otherwise, to be made as one.
+def moved_observation(path: str, value: Any, numbers: Mapping[int, int]) -> Observation:
+    """An observation as it reads where the cylinders are numbered otherwise, its path canonical.
 
-    Raises
-    ------
-    CoreError
-        As `renumbered`.
+    A path that names no field of the contract is left as it is: the fold refuses it.
     """
-    before = dict(unfold(dict(document)))
-    after = dict(unfold(renumbered(document, numbers)))
-    gone: list[Observation] = [(path, None) for path in before if path not in after]
-    return gone + [(path, value) for path, value in after.items() if before.get(path) != value]
+    if path == NUMBERING:
+        return path, value
+    schema: Schema = SCHEMA
+    steps = field_steps(path)
+    moved: list[str] = []
+    for place, step in enumerate(steps):
+        if "x-key" in schema:
+            named = schema["items"]["properties"][schema["x-key"]]
+            number = named.get("x-cylinder") and step.isdecimal() and len(step) <= MOST_DIGITS
+            moved.append(str(_moved(int(step), named, numbers)) if number else step)
+            schema = schema["items"]
+            continue
+        if step not in schema.get("properties", {}):
+            return pointer([*moved, *steps[place:]]), value
+        moved.append(step)
+        schema = schema["properties"][step]
+    return pointer(moved), _moved(value, schema, numbers)
 
 
-def _move(item: dict[str, Any], numbers: Mapping[int, int]) -> None:
-    for field in ("cylinder", "from", "to"):
-        if field in item:
-            item[field] = numbers[item[field]]
+def _moved(value: Any, schema: Schema, numbers: Mapping[int, int]) -> Any:
+    if schema.get("x-printed"):
+        return value
+    if schema.get("x-cylinder"):
+        return numbers.get(value, value) if isinstance(value, int) else value
+    if isinstance(value, Mapping):
+        known = schema.get("properties", {})
+        return {name: _moved(one, known.get(name, {}), numbers) for name, one in value.items()}
+    if isinstance(value, list):
+        moved = [_moved(one, schema.get("items", {}), numbers) for one in value]
+        return sorted(moved) if schema.get("x-set") else moved
+    return value

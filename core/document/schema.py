@@ -20,6 +20,7 @@ from core.document.refit_schema import (
 from core.document.shapes import (
     COUNT,
     CYLINDER,
+    CYLINDER_COUNT,
     CYLINDERS,
     DISTANCE,
     FLAG,
@@ -84,9 +85,9 @@ ENGINE = record(
         "identifier": TEXT,
         "cycle": choice(words.CYCLES),
         "layout": choice(words.LAYOUTS),
-        "cylinders": CYLINDER,
+        "cylinders": CYLINDER_COUNT,
         "banks": keyed("name", {"name": NAME, "cylinders": CYLINDERS}, ("cylinders",)),
-        "firing_order": CYLINDERS,
+        "firing_order": {**CYLINDERS, "x-printed": True},
         "fuel_system": choice(words.FUEL_SYSTEMS),
         "ignition": choice(words.IGNITIONS),
         "cooling": choice(words.COOLINGS),
@@ -276,7 +277,9 @@ WORK = record(
     {
         "consent": choice(words.CONSENT),
         "consent_by": TEXT,
-        "first_guess": record({"cylinders": CYLINDERS, "fault": TEXT, "text": TEXT}),
+        "first_guess": record(
+            {"cylinders": {**CYLINDERS, "x-set": True}, "fault": TEXT, "text": TEXT}
+        ),
         "steps": keyed("id", {"id": ITEM_ID, "state": choice(words.STEP_STATE), "reason": TEXT}),
         "removed": keyed("id", {"id": ITEM_ID, "what": TEXT, "back": FLAG}),
         "damage": keyed(

@@ -1,7 +1,8 @@
 """The shapes that a contract is made of: quantities, words of a list, groups, lists with identity.
 
 `x-key` on a list names the field that identifies its items: the log of observations
-addresses them by it, and so does the pointer that a person sees on the screen.
+addresses them by it, and so does the pointer that a person sees on the screen. `x-cylinder` marks
+what names a cylinder and so moves with its number; `x-printed`, what stays as a book prints it.
 """
 
 from __future__ import annotations
@@ -56,7 +57,8 @@ NAME: Schema = {"type": "string", "minLength": 1, "maxLength": 100}
 ITEM_ID: Schema = {"type": "string", "pattern": "^[A-Za-z0-9_-]{1,64}$"}
 NUMBER: Schema = {"type": "number"}
 FLAG: Schema = {"type": "boolean"}
-CYLINDER: Schema = {"type": "integer", "minimum": 1, "maximum": MOST_CYLINDERS}
+CYLINDER_COUNT: Schema = {"type": "integer", "minimum": 1, "maximum": MOST_CYLINDERS}
+CYLINDER: Schema = {**CYLINDER_COUNT, "x-cylinder": True}
 CYLINDERS: Schema = {"type": "array", "items": CYLINDER, "uniqueItems": True}
 PHOTOS: Schema = {
     "type": "array",

@@ -5,13 +5,27 @@ from __future__ import annotations
 from typing import Any
 
 from drf_spectacular.extensions import OpenApiAuthenticationExtension
+from rest_framework import exceptions
 from rest_framework.authentication import SessionAuthentication
 from rest_framework.permissions import SAFE_METHODS, BasePermission
 from rest_framework.request import Request
 
 
+class OutOfDate(exceptions.PermissionDenied):
+    """The page's CSRF token is not the session's: asked for anew, the same request passes."""
+
+    default_code = "csrf"
+    default_detail = "The page is out of date; load it again."
+
+
 class Session(SessionAuthentication):
     """Session cookie with CSRF; without it the answer is 401, not 403."""
+
+    def enforce_csrf(self, request: Any) -> None:
+        try:
+            super().enforce_csrf(request)
+        except exceptions.PermissionDenied:
+            raise OutOfDate from None
 
     def authenticate_header(self, request: Request) -> str:
         return "Session"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from typing import Any
 
 from core.document import FORMAT, VERSION, canonical, check_document
@@ -18,14 +19,30 @@ def checked(data: dict[str, Any]) -> dict[str, Any]:
     return engine
 
 
-def add(*, shop: Shop, data: dict[str, Any]) -> Engine:
-    """Add an engine to a shop; it needs a title to be found by."""
+def add(*, shop: Shop, data: dict[str, Any], id: uuid.UUID | None = None) -> Engine:
+    """Add an engine to a shop; it needs a title to be found by.
+
+    With an id that was made where it was described, to add it again changes nothing.
+
+    Raises
+    ------
+    CoreError, DocumentRefused
+        If the contract refuses it, or the id belongs to an engine of another shop.
+    """
+    if id is not None and (known := Engine.objects.filter(pk=id).first()):
+        if known.shop_id != shop.pk:
+            raise CoreError("id", "/id", id, "an id that is not taken")
+        return known
     engine = checked(data)
     title = engine.get("title", "").strip()
     if not title or len(title) > 200:
         raise CoreError("missing", "/engine/title", title, "a title of 1 to 200 characters")
     return Engine.objects.create(
-        shop=shop, title=title, identifier=engine.get("identifier", "")[:200], data=engine
+        id=id or uuid.uuid4(),
+        shop=shop,
+        title=title,
+        identifier=engine.get("identifier", "")[:200],
+        data=engine,
     )
 
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from functools import cache
 from typing import Any
 
 from django.shortcuts import get_object_or_404
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import extend_schema, extend_schema_field
 from rest_framework import serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -22,10 +23,47 @@ from server.engines.models import Engine
 MOST_LISTED = 100
 
 
+class StationSerializer(serializers.Serializer[Any]):
+    cylinder = serializers.IntegerField()
+    across = serializers.FloatField()
+    along = serializers.FloatField()
+
+
+class PlanSerializer(serializers.Serializer[Any]):
+    stations = StationSerializer(many=True)
+    neighbours = serializers.ListField(
+        child=serializers.ListField(child=serializers.IntegerField())
+    )
+    coils = serializers.ListField(child=serializers.ListField(child=serializers.IntegerField()))
+
+
+def plan_of(engine: dict[str, Any]) -> dict[str, Any]:
+    """Where cylinders sit, who are neighbours, who share a coil; spelt as PlanSerializer says."""
+    return {
+        "stations": [asdict(one) for one in stations(engine)],
+        "neighbours": arrangement(engine).neighbours,
+        "coils": [group.cylinders for group in coil_groups(engine)],
+    }
+
+
 class EngineSerializer(serializers.Serializer[Any]):
     id = serializers.UUIDField(read_only=True)
     title = serializers.CharField(read_only=True)
     identifier = serializers.CharField(read_only=True)
+    data = EngineField()  # type: ignore[assignment]
+    plan = serializers.SerializerMethodField()
+
+    @extend_schema_field(PlanSerializer)
+    def get_plan(self, engine: Engine) -> dict[str, Any]:
+        """Where its cylinders sit: an inspection is drawn from it without a network."""
+        return plan_of(engine.data)
+
+
+class AddEngineSerializer(serializers.Serializer[Any]):
+    """An engine to be added; with an id of one's own, to ask again changes nothing."""
+
+    id = serializers.UUIDField(required=False)
+    author = serializers.UUIDField(required=False)
     data = EngineField()  # type: ignore[assignment]
 
 
@@ -52,12 +90,14 @@ class EnginesView(ShopView):
         return Response(EngineSerializer(engines[:MOST_LISTED], many=True).data)
 
     @extend_schema(
-        operation_id="add_engine", request=EngineSerializer, responses={201: EngineSerializer}
+        operation_id="add_engine", request=AddEngineSerializer, responses={201: EngineSerializer}
     )
     def post(self, request: Request) -> Response:
-        given = EngineSerializer(data=request.data)
+        given = AddEngineSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        engine = services.add(shop=self.user.shop, data=given.validated_data["data"])
+        asked = dict(given.validated_data)
+        self.check_author(asked.pop("author", None))
+        engine = services.add(shop=self.user.shop, **asked)
         return Response(EngineSerializer(engine).data, status=status.HTTP_201_CREATED)
 
 
@@ -84,6 +124,15 @@ class PresetSerializer(serializers.Serializer[Any]):
     id = serializers.CharField()
     label = serializers.CharField()  # type: ignore[assignment]
     engine = DraftField()
+    plan = PlanSerializer()
+
+
+@cache
+def presets() -> list[dict[str, Any]]:
+    """The proposals, each with its plan."""
+    return [
+        {**asdict(one), "plan": plan_of({"cycle": "four-stroke", **one.engine})} for one in PRESETS
+    ]
 
 
 class PresetsView(ShopView):
@@ -91,30 +140,7 @@ class PresetsView(ShopView):
 
     @extend_schema(operation_id="engine_presets", responses=PresetSerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(PresetSerializer(PRESETS, many=True).data)
-
-
-class StationSerializer(serializers.Serializer[Any]):
-    cylinder = serializers.IntegerField()
-    across = serializers.FloatField()
-    along = serializers.FloatField()
-
-
-class PlanSerializer(serializers.Serializer[Any]):
-    stations = StationSerializer(many=True)
-    neighbours = serializers.ListField(
-        child=serializers.ListField(child=serializers.IntegerField())
-    )
-    coils = serializers.ListField(child=serializers.ListField(child=serializers.IntegerField()))
-
-
-def plan_of(engine: dict[str, Any]) -> dict[str, Any]:
-    """Where cylinders sit, who are neighbours, who share a coil; spelt as PlanSerializer says."""
-    return {
-        "stations": [asdict(one) for one in stations(engine)],
-        "neighbours": arrangement(engine).neighbours,
-        "coils": [group.cylinders for group in coil_groups(engine)],
-    }
+        return Response(PresetSerializer(presets(), many=True).data)
 
 
 class PlanRequestSerializer(serializers.Serializer[Any]):

@@ -9,6 +9,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
+from core.document.log import Row
 from server.engines.models import Engine
 from server.shops.models import Shop, ShopQuerySet, User
 
@@ -30,6 +31,8 @@ class Inspection(models.Model):
     changed = models.DateTimeField(auto_now=True)
     date = models.DateField(null=True)
     sequence = models.PositiveIntegerField(default=0)
+    numbering = models.JSONField(default=list)
+    conflicts = models.JSONField(default=dict)
     document = models.JSONField()
     assessment = models.JSONField()
     grade = models.CharField(max_length=1)
@@ -73,35 +76,19 @@ class Inspection(models.Model):
         return standing
 
     @property
-    def conflicts(self) -> list[Observation]:
-        """What two devices said differently and nobody has judged; nearly always nothing."""
-        overriding = self.observations.filter(overrode__isnull=False)
-        return list(self.observations.undecided()) if overriding.exists() else []
-
-
-class ObservationQuerySet(models.QuerySet["Observation"]):
-    """The log's own questions."""
-
-    def undecided(self) -> ObservationQuerySet:
-        """Rows that overrode what somebody else had said meanwhile, and that nobody has judged.
-
-        A later row on the same path is the judgement, whatever it says.
-        """
-        later = Observation.objects.filter(
-            inspection=models.OuterRef("inspection"),
-            path=models.OuterRef("path"),
-            sequence__gt=models.OuterRef("sequence"),
-        )
-        rows = self.filter(overrode__isnull=False).exclude(models.Exists(later))
-        return rows.select_related("by", "overrode__by")
+    def numbers(self) -> list[int]:
+        """The first number of every cylinder, in the order of the numbers of today."""
+        return self.numbering or list(range(1, self.document["engine"]["cylinders"] + 1))
 
 
 class Observation(models.Model):
     """One thing seen, read or taken back. Only ever added: a correction is a new row.
 
     `client_id` is made where the observation was made, so that sending it again changes nothing;
-    `device` says where that was. `overrode` is what another device had said of the same thing,
-    where this one could not have known it.
+    `device` says where that was and `seen` how much of the log was known there. `path` is spelt in
+    the numbers that were in force when the row was added, `place` in the cylinders' first numbers.
+    A `held` row takes back what it did not know, and does not count; a row that `keeps` says that
+    what stands is to stand (core.document.log). Held is the one thing that may change afterwards.
     """
 
     inspection = models.ForeignKey(
@@ -110,13 +97,15 @@ class Observation(models.Model):
     client_id = models.UUIDField()
     sequence = models.PositiveIntegerField()
     path = models.CharField(max_length=300)
+    place = models.CharField(max_length=300)
     value = models.JSONField(null=True)
     by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
     at = models.DateTimeField(auto_now_add=True)
+    made = models.DateTimeField(null=True)
     device = models.UUIDField(null=True)
-    overrode = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
-
-    objects = ObservationQuerySet.as_manager()
+    seen = models.PositiveIntegerField(null=True)
+    held = models.BooleanField(default=False)
+    keeps = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["sequence"]
@@ -124,6 +113,20 @@ class Observation(models.Model):
             models.UniqueConstraint(fields=["inspection", "client_id"], name="observed_once"),
             models.UniqueConstraint(fields=["inspection", "sequence"], name="observed_in_order"),
         ]
+
+    @property
+    def row(self) -> Row:
+        """The row as the core's rules of the log know it."""
+        return Row(
+            sequence=self.sequence,
+            place=self.place,
+            value=self.value,
+            author=str(self.by_id),
+            device=str(self.device) if self.device else None,
+            seen=self.seen,
+            held=self.held,
+            keeps=self.keeps,
+        )
 
     def __str__(self) -> str:
         return f"{self.sequence} {self.path}"

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from core.vocabulary import STEP_STATE
@@ -97,8 +96,3 @@ class RefitSerializer(serializers.Serializer[Any]):
     volts = VoltsSerializer(allow_null=True)
     before_after = BeforeAfterSerializer(many=True)
     open = serializers.ListField(child=serializers.CharField())
-
-
-@extend_schema_field(RefitSerializer)
-class RefitField(serializers.JSONField):
-    """The sheet of a refit, as the core made it."""

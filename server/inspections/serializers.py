@@ -7,10 +7,10 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from core.document.shapes import MOST_CYLINDERS
 from core.vocabulary import ACCESS, GRADES, PLUG_ACTIONS, STEP_STATE
 from server.api.fields import DocumentField, QuantityField
 from server.engines.views import PlanSerializer
-from server.inspections.refit_serializers import RefitField
 
 
 class BecauseSerializer(serializers.Serializer[Any]):
@@ -164,14 +164,21 @@ class ValueField(serializers.JSONField):
     """What was observed; null takes it back."""
 
 
-class ConflictSerializer(serializers.Serializer[Any]):
-    """Two devices said different things of the same, neither knowing of the other."""
+class QuotedSerializer(serializers.Serializer[Any]):
+    """What somebody said, and of what; held where it takes back what it did not know."""
 
     path = serializers.CharField()
-    stands = ValueField(source="value", allow_null=True)
-    by = serializers.CharField(source="by.name", default="")
-    other = ValueField(source="overrode.value", allow_null=True)
-    other_by = serializers.CharField(source="overrode.by.name", default="")
+    value = ValueField(allow_null=True)
+    by = serializers.CharField(allow_blank=True)
+    at = serializers.DateTimeField()
+    held = serializers.BooleanField()
+
+
+class ConflictSerializer(serializers.Serializer[Any]):
+    """What people said differently of one thing, not knowing of each other; the first stands."""
+
+    path = serializers.CharField()
+    said = QuotedSerializer(many=True)
 
 
 class SchoolSerializer(serializers.Serializer[Any]):
@@ -263,16 +270,6 @@ class BoardSerializer(serializers.Serializer[Any]):
     strips = StripSerializer(many=True)
 
 
-@extend_schema_field(BoardSerializer)
-class BoardField(serializers.JSONField):
-    """The comparison board, as the core made it."""
-
-
-@extend_schema_field(WorkOrderSerializer)
-class WorkOrderField(serializers.JSONField):
-    """The work order, as the core made it."""
-
-
 class InspectionSerializer(serializers.Serializer[Any]):
     """One inspection with everything its screen shows."""
 
@@ -280,13 +277,14 @@ class InspectionSerializer(serializers.Serializer[Any]):
     engine = serializers.UUIDField()
     sequence = serializers.IntegerField()
     locked = serializers.BooleanField()
+    numbering = serializers.ListField(
+        child=serializers.IntegerField(),
+        help_text="the first number of every cylinder, in the order of today's numbers",
+    )
     document = DocumentField()
     assessment = AssessmentField()
     plan = PlanSerializer()
     conflicts = ConflictSerializer(many=True)
-    work_order = WorkOrderField()
-    refit = RefitField()
-    board = BoardField()
 
 
 class ReasonsSerializer(serializers.Serializer[Any]):
@@ -297,28 +295,40 @@ class ReasonsSerializer(serializers.Serializer[Any]):
 
 
 class OpenSerializer(serializers.Serializer[Any]):
+    """What is to be inspected; with an id of one's own, to ask again changes nothing."""
+
+    id = serializers.UUIDField(required=False)
     engine = serializers.UUIDField()
     purpose = serializers.ChoiceField(
         choices=("pre-purchase", "rebuild", "diagnosis", "routine"), required=False
     )
+    date = serializers.DateField(required=False)
+    device = serializers.UUIDField(required=False)
+    author = serializers.UUIDField(required=False)
+
+
+NUMBERS = serializers.IntegerField(min_value=1, max_value=MOST_CYLINDERS)
 
 
 class SaidSerializer(serializers.Serializer[Any]):
+    """One thing seen, read or taken back; `/numbering` gives the cylinders other numbers."""
+
     client_id = serializers.UUIDField()
     path = serializers.CharField(max_length=300)
-    value = ValueField(allow_null=True)
+    value = ValueField(allow_null=True, required=False, default=None)
     device = serializers.UUIDField(required=False)
     seen = serializers.IntegerField(required=False, min_value=0)
-
-
-class RenumberSerializer(serializers.Serializer[Any]):
-    """The new number of every cylinder, in the order of the old ones."""
-
-    numbers = serializers.ListField(child=serializers.IntegerField(), max_length=24)
-    device = serializers.UUIDField(required=False)
+    numbering = serializers.ListField(
+        child=NUMBERS, required=False, allow_empty=False, max_length=MOST_CYLINDERS
+    )
+    made = serializers.DateTimeField(required=False)
+    keeps = serializers.BooleanField(default=False)
 
 
 class BatchSerializer(serializers.Serializer[Any]):
+    """Observations by one person; `author` is refused where somebody else is signed in."""
+
+    author = serializers.UUIDField(required=False)
     observations = serializers.ListField(child=SaidSerializer(), allow_empty=False, max_length=1000)
 
 
@@ -326,7 +336,11 @@ class LoggedSerializer(serializers.Serializer[Any]):
     """One row of the log."""
 
     sequence = serializers.IntegerField()
+    client_id = serializers.UUIDField()
     path = serializers.CharField()
     value = ValueField(allow_null=True)
     by = serializers.CharField(source="by.name", default="")
     at = serializers.DateTimeField()
+    made = serializers.DateTimeField(allow_null=True)
+    held = serializers.BooleanField()
+    keeps = serializers.BooleanField()

@@ -8,7 +8,7 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import extend_schema, extend_schema_view
 from rest_framework import exceptions, serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -24,18 +24,19 @@ from server.api.parsers import Bytes
 from server.api.views import ShopView
 from server.engines.models import Engine
 from server.engines.views import plan_of
-from server.inspections import services
+from server.inspections import log, services
 from server.inspections.finding import DUE_ORDER, found
 from server.inspections.models import Inspection
+from server.inspections.refit_serializers import RefitSerializer
 from server.inspections.serializers import (
     BatchSerializer,
-    ConflictSerializer,
+    BoardSerializer,
     InspectionRowSerializer,
     InspectionSerializer,
     LoggedSerializer,
     OpenSerializer,
     ReasonsSerializer,
-    RenumberSerializer,
+    WorkOrderSerializer,
 )
 
 PAGE = 50
@@ -53,22 +54,18 @@ def whole(inspection: Inspection) -> Response:
     """An inspection with everything its screen shows, spelt as InspectionSerializer says.
 
     Most of it is the core's own answer, so it goes out as it is: this is what every key waits for.
+    What only one step shows is asked for by itself (SheetView).
     """
     body = {
         "id": inspection.id,
         "engine": inspection.engine_id,
         "sequence": inspection.sequence,
         "locked": inspection.signed_off,
+        "numbering": inspection.numbers,
         "document": inspection.document,
         "assessment": inspection.assessment,
         "plan": plan_of(inspection.document["engine"]),
-        "conflicts": ConflictSerializer(inspection.conflicts, many=True).data,
-        "work_order": work_order(inspection.document),
-        "refit": refit_sheet(inspection.document),
-        "board": {
-            "orders": orders(inspection.document["engine"]),
-            "strips": [asdict(one) for one in board(inspection.document, inspection.assessment)],
-        },
+        "conflicts": log.conflicts(inspection),
     }
     return Response(body)
 
@@ -116,8 +113,12 @@ class InspectionsView(ShopView):
         given = OpenSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         fields = dict(given.validated_data)
+        self.check_author(fields.pop("author", None))
+        made = {name: fields.pop(name, None) for name in ("id", "device")}
+        if "date" in fields:
+            fields["date"] = fields["date"].isoformat()
         engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=fields.pop("engine"))
-        inspection = services.open_inspection(engine=engine, by=self.user, fields=fields)
+        inspection = services.open_inspection(engine=engine, by=self.user, fields=fields, **made)
         response = whole(inspection)
         response.status_code = status.HTTP_201_CREATED
         return response
@@ -152,6 +153,46 @@ class InspectionView(ShopView):
         return whole(services.up_to_date(inspection))
 
 
+class SheetView(ShopView):
+    """What one step shows, worked out when it is looked at."""
+
+    def get(self, request: Request, inspection_id: str) -> Response:
+        inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
+        return Response(self.sheet(inspection))
+
+    def sheet(self, inspection: Inspection) -> Any:
+        raise NotImplementedError
+
+
+@extend_schema_view(get=extend_schema(operation_id="work_order", responses=WorkOrderSerializer))
+class WorkOrderView(SheetView):
+    """The order of the work at this engine."""
+
+    def sheet(self, inspection: Inspection) -> Any:
+        return work_order(inspection.document)
+
+
+@extend_schema_view(get=extend_schema(operation_id="refit_sheet", responses=RefitSerializer))
+class RefitView(SheetView):
+    """The way back: what arrived, what is fitted, what was proved."""
+
+    def sheet(self, inspection: Inspection) -> Any:
+        return refit_sheet(inspection.document)
+
+
+@extend_schema_view(get=extend_schema(operation_id="board", responses=BoardSerializer))
+class BoardView(SheetView):
+    """Every kind of evidence side by side."""
+
+    def sheet(self, inspection: Inspection) -> Any:
+        current = services.up_to_date(inspection)
+        strips = board(current.document, current.assessment)
+        return {
+            "orders": orders(current.document["engine"]),
+            "strips": [asdict(one) for one in strips],
+        }
+
+
 class ReasonsView(ShopView):
     """What speaks for and against each fault, by the document as it stands."""
 
@@ -172,23 +213,6 @@ class DocumentView(ShopView):
         return download(write_document(inspection.document), "application/json", name)
 
 
-class RenumberView(ShopView):
-    """Other numbers for the cylinders, everything recorded with them."""
-
-    @extend_schema(
-        operation_id="renumber", request=RenumberSerializer, responses=InspectionSerializer
-    )
-    def post(self, request: Request, inspection_id: str) -> Response:
-        inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
-        given = RenumberSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        numbers = dict(enumerate(given.validated_data["numbers"], start=1))
-        device = given.validated_data.get("device")
-        return whole(
-            services.renumber(inspection=inspection, numbers=numbers, by=self.user, device=device)
-        )
-
-
 class ObservationsView(ShopView):
     """The log of one inspection: read it, add to it."""
 
@@ -204,5 +228,6 @@ class ObservationsView(ShopView):
         inspection = get_object_or_404(rows, pk=inspection_id)
         given = BatchSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        said = [services.Said(**one) for one in given.validated_data["observations"]]
-        return whole(services.record(inspection=inspection, said=said, by=self.user))
+        self.check_author(given.validated_data.get("author"))
+        said = [log.Said(**one) for one in given.validated_data["observations"]]
+        return whole(log.record(inspection=inspection, said=said, by=self.user))

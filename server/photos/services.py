@@ -5,12 +5,14 @@ from __future__ import annotations
 import hashlib
 import io
 import warnings
+from contextlib import suppress
 
 from django.core.files.base import ContentFile
 from PIL import Image, ImageOps, UnidentifiedImageError
+from rest_framework import exceptions, status
 
 from core.errors import CoreError
-from server.photos.models import Photo
+from server.photos.models import Photo, place
 from server.shops.models import Shop, User
 
 MOST_BYTES = 15_000_000
@@ -18,6 +20,14 @@ MOST_PIXELS = 60_000_000
 LONGEST_SIDE = 1600
 QUALITY = 82
 FORMATS = ("JPEG", "PNG", "WEBP")
+
+
+class StorageFull(exceptions.APIException):
+    """The server could not write a file; nothing was wrong with what was sent."""
+
+    status_code = status.HTTP_507_INSUFFICIENT_STORAGE
+    default_code = "storage-full"
+    default_detail = "The server has no room for photos. Yours is kept and sent again."
 
 
 class PhotoRefused(CoreError):
@@ -38,9 +48,21 @@ def keep(*, shop: Shop, by: User, data: bytes) -> Photo:
     if known:
         return known
     photo = Photo(shop=shop, sha256=sha256, width=size[0], height=size[1], by=by)
-    photo.file.save("photo.jpg", ContentFile(made), save=False)
+    _write(photo, made)
     photo.save()
     return photo
+
+
+def _write(photo: Photo, made: bytes) -> None:
+    """Write the file whole or not at all; a full disk leaves nothing behind and is said so."""
+    name = place(photo, "")
+    storage = photo.file.storage
+    try:
+        photo.file.save("photo.jpg", ContentFile(made), save=False)
+    except OSError as error:
+        with suppress(OSError):
+            storage.delete(name)
+        raise StorageFull from error
 
 
 def reencoded(data: bytes) -> tuple[bytes, tuple[int, int]]:

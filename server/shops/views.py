@@ -37,10 +37,12 @@ class CredentialsSerializer(serializers.Serializer[Any]):
 
 
 class PersonSerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField()
     name = serializers.CharField()
     email = serializers.EmailField()
     role = serializers.ChoiceField(choices=User.Role.choices)
     shop = serializers.CharField(source="shop.name")
+    shop_id = serializers.UUIDField()
 
 
 class SessionView(APIView):

@@ -18,7 +18,7 @@ class OtherShopTests(TestCase):
             ("get", f"/api/inspections/{inspection}/document", None),
             ("get", f"/api/inspections/{inspection}/observations", None),
             ("post", f"/api/inspections/{inspection}/observations", {"observations": [GAP]}),
-            ("post", f"/api/inspections/{inspection}/renumber", {"numbers": [2, 1, 3, 4]}),
+            ("get", f"/api/inspections/{inspection}/board", None),
             ("post", f"/api/inspections/{inspection}/trace", {}),
             ("get", f"/api/engines/{engine}", None),
             ("put", f"/api/engines/{engine}", body),

@@ -9,11 +9,13 @@ from django.test import TestCase, TransactionTestCase
 
 from core.diagnosis import assess
 from core.document import read_document
+from core.document.observations import fold
 from core.tests.documents import document, quantity
 from core.tests.test_document import full
-from server.inspections import services
+from server.inspections import log as inspection_log
 from server.inspections.models import Inspection, Observation
-from server.tests.people import inspection_of, said, shop_with
+from server.shops.models import User
+from server.tests.people import PASSWORD, inspection_of, said, shop_with
 
 
 class Recorder(TestCase):
@@ -54,22 +56,84 @@ class RecordTests(Recorder):
         before = self.record(old).json()["sequence"]
         self.assertEqual(self.record(old, new).json()["sequence"], before + 1)
 
-    def test_what_another_device_said_unseen_is_a_conflict_until_somebody_judges(self):
-        mine, theirs = str(uuid.uuid4()), str(uuid.uuid4())
+    def test_what_another_device_said_unseen_is_a_conflict_until_somebody_who_saw_it_judges(self):
+        mine, theirs, third = (str(uuid.uuid4()) for _ in range(3))
         path = "/cylinders/2/plug/wetness"
         seen = self.client.get(self.address).json()["sequence"]
-        self.record({**said(path, "dry"), "device": theirs, "seen": seen})
-        alike = self.record({**said(path, "dry"), "device": mine, "seen": seen}).json()
-        self.assertEqual(alike["conflicts"], [])
-        for value in ("wet", "damp"):
-            differs = self.record({**said(path, value), "device": mine, "seen": seen}).json()
-            self.assertEqual(
-                [(one["path"], one["stands"], one["other"]) for one in differs["conflicts"]],
-                [(path, value, "dry")],
-            )
-        known = differs["sequence"]
-        judged = self.record({**said(path, "damp"), "device": mine, "seen": known}).json()
-        self.assertEqual(judged["conflicts"], [])
+
+        def say(value, device, known):
+            answer = self.record({**said(path, value), "device": device, "seen": known}).json()
+            return [[each["value"] for each in one["said"]] for one in answer["conflicts"]]
+
+        self.assertEqual(say("dry", theirs, seen), [])
+        self.assertEqual(say("dry", mine, seen), [], "equal words do not conflict")
+        self.assertEqual(say("wet", mine, seen), [["wet", "dry"]])
+        self.assertEqual(say("dry", third, seen), [["dry", "wet", "dry"]], "saw neither")
+        self.assertEqual(self.client.get(self.address).json()["conflicts"][0]["path"], path)
+        known = self.client.get(self.address).json()["sequence"]
+        self.assertEqual(say("damp", mine, known), [])
+
+    def test_two_people_on_one_device_disagree_too(self):
+        other = User.objects.create_user(
+            "bo@example.test", PASSWORD, name="Bo", role="inspector", shop=self.user.shop
+        )
+        device, path = str(uuid.uuid4()), "/cylinders/2/plug/wetness"
+        seen = self.client.get(self.address).json()["sequence"]
+        self.record({**said(path, "dry"), "device": device, "seen": seen})
+        self.client.force_login(other)
+        answer = self.record({**said(path, "wet"), "device": device, "seen": seen}).json()
+        self.assertEqual(
+            [each["by"] for each in answer["conflicts"][0]["said"]], ["Bo", "The inspector"]
+        )
+
+    def test_nobody_sends_what_somebody_else_entered(self):
+        body = {
+            "author": str(uuid.uuid4()),
+            "observations": [said("/cylinders/2/well/oil", "none")],
+        }
+        before = Observation.objects.count()
+        answer = self.client.post(
+            f"{self.address}/observations", body, content_type="application/json"
+        )
+        self.assertEqual((answer.status_code, answer.json()["code"]), (409, "another-author"))
+        self.assertEqual(Observation.objects.count(), before)
+
+    def test_a_removed_test_comes_back_for_a_reading_that_its_remover_never_saw(self):
+        base = "/tests/compression/dry-1"
+        self.record(
+            said(f"{base}/kind", "dry"),
+            said(f"{base}/readings/1/pressure", quantity(150, "psi")),
+        )
+        seen = self.client.get(self.address).json()["sequence"]
+        mine, theirs = ({"device": str(uuid.uuid4()), "seen": seen} for _ in "ab")
+        removed = self.record({**said(base, None), **mine}).json()
+        self.assertNotIn("tests", removed["document"])
+        late = said(f"{base}/readings/3/pressure", quantity(120, "psi"))
+        answer = self.record({**late, **theirs}).json()
+        readings = answer["document"]["tests"]["compression"][0]["readings"]
+        self.assertEqual([one["cylinder"] for one in readings], [1, 3])
+        self.assertEqual([one["path"] for one in answer["conflicts"]], [base])
+        log = self.inspection.observations.filter(held=False).values_list("path", "value")
+        self.assertEqual(fold(log), self.document())
+        keep = {**said(base, None), **mine, "keeps": True, "seen": answer["sequence"]}
+        answer = self.record(keep).json()
+        self.assertEqual(answer["conflicts"], [])
+        self.assertEqual(len(answer["document"]["tests"]["compression"][0]["readings"]), 2)
+
+    def test_what_is_accepted_never_makes_a_later_entry_fail(self):
+        for path, value in (
+            ("/tests/balance/2/rpm_drop", 1e16),
+            ("/tests/balance/2/rpm_drop", 10**16),
+            ("/tests/misfires/2/count", 10**16),
+            ("/cylinders/2/note", "half a \ud83d"),
+            ("/cylinders/2/note", "\0"),
+        ):
+            with self.subTest(path=path, value=value):
+                answer = self.record(said(path, value))
+                self.assertEqual(answer.status_code, 400, answer.content)
+                self.assertEqual(answer.json()["problems"][0]["path"][:2], path[:2])
+        self.assertEqual(self.record(said("/tests/balance/2/rpm_drop", 1e15)).status_code, 200)
+        self.assertEqual(self.record(said("/cylinders/2/well/oil", "none")).status_code, 200)
 
     def test_a_batch_is_taken_whole_or_not_at_all(self):
         before = self.document()
@@ -101,15 +165,13 @@ class RecordTests(Recorder):
         self.assertEqual(log[-1]["by"], "The inspector")
 
     def test_the_document_is_the_fold_of_the_log(self):
-        from core.document.observations import fold
-
         self.record(said("/cylinders/2/plug/gap", quantity(0.8, "mm")))
         self.record(said("/cylinders/2/plug/gap", quantity(0.9, "mm")))
         log = self.inspection.observations.values_list("path", "value")
         self.assertEqual(fold(log), self.document())
 
     def test_an_absent_database_is_said_and_nothing_else(self):
-        with mock.patch.object(services, "record", side_effect=OperationalError("gone")):
+        with mock.patch.object(inspection_log, "record", side_effect=OperationalError("gone")):
             answer = self.record(said("/cylinders/2/plug/wetness", "wet"))
         self.assertEqual((answer.status_code, answer.json()["code"]), (503, "database-away"))
 
@@ -133,8 +195,8 @@ class TogetherTests(TransactionTestCase):
             try:
                 for colour in ("tan", "brown", "grey"):
                     path = f"/cylinders/{cylinder}/plug/deposit_colour"
-                    one = services.Said(uuid.uuid4(), path, colour)
-                    services.record(inspection=inspection, said=[one], by=user)
+                    one = inspection_log.Said(uuid.uuid4(), path, colour)
+                    inspection_log.record(inspection=inspection, said=[one], by=user)
             finally:
                 connection.close()
 
@@ -238,6 +300,38 @@ class EngineTests(Recorder):
         engine = document(4, title="X", firing_order=[1, 2, 3])["engine"]
         answer = self.client.post("/api/engines", {"data": engine}, content_type="application/json")
         self.assertEqual(answer.json()["problems"][0]["path"], "/engine/firing_order")
+
+    def test_an_engine_and_an_inspection_made_on_a_device_are_made_once(self):
+        engine, inspection = str(uuid.uuid4()), str(uuid.uuid4())
+        data = document(4, title="Made out there")["engine"]
+        opening = {
+            "id": inspection,
+            "engine": engine,
+            "date": "2026-05-04",
+            "author": str(self.user.pk),
+        }
+        for _ in "ab":
+            for address, body in (
+                ("/api/engines", {"id": engine, "data": data}),
+                ("/api/inspections", {**opening, "device": engine}),
+            ):
+                answer = self.client.post(address, body, content_type="application/json")
+                self.assertEqual(answer.status_code, 201, answer.content)
+        self.assertEqual(answer.json()["id"], inspection)
+        self.assertEqual(answer.json()["document"]["inspection"]["date"], "2026-05-04")
+        self.assertEqual(Inspection.objects.filter(engine_id=engine).count(), 1)
+        late = {**said("/inspection/date", "2026-05-05"), "device": engine, "seen": 0}
+        address = f"/api/inspections/{inspection}/observations"
+        answer = self.client.post(
+            address, {"observations": [late]}, content_type="application/json"
+        )
+        self.assertEqual(answer.json()["conflicts"], [], "it knew what it had begun with")
+        stranger = shop_with()
+        self.client.force_login(stranger)
+        taken = self.client.post(
+            "/api/engines", {"id": engine, "data": data}, content_type="application/json"
+        )
+        self.assertEqual(taken.status_code, 400)
 
     def test_lists_take_the_same_queries_however_long(self):
         def queries():

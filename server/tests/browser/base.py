@@ -111,4 +111,4 @@ class BrowserTestCase(LiveServerTestCase):
         group.get_by_role("radio", name=word, exact=True).click()
 
     def expect_saved(self) -> None:
-        expect(self.page.get_by_role("status")).to_have_text("All saved")
+        expect(self.page.get_by_role("status", name="Entries")).to_have_text("All saved")

@@ -26,8 +26,8 @@ class ServerProcess:
         login = f"{given['USER']}:{given['PASSWORD']}@{given['HOST']}:{given['PORT']}"
         environment = {**os.environ, "DATABASE_URL": f"postgresql://{login}/{given['NAME']}"}
         command = [
-            sys.executable, "-m", "gunicorn", "server.wsgi:application",
-            "--bind", f"127.0.0.1:{self.port}", "--no-control-socket", "--log-level", "critical",
+            sys.executable, "-m", "gunicorn", "-c", "python:server.serving",
+            "--bind", f"127.0.0.1:{self.port}", "--log-level", "critical",
         ]  # fmt: skip
         self.process = subprocess.Popen(
             command, cwd=settings.ROOT, env=environment, start_new_session=True,

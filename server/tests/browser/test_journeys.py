@@ -109,7 +109,7 @@ class RecordingJourney(BrowserTestCase):
         expect(why).to_contain_text("compression 88 psi, 59\u00a0% of its peers")
         self.page.get_by_label("Cylinder 2, psi").fill("15x")
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_text("Not a number")).to_be_visible()
+        expect(self.page.get_by_text("is no unit of this")).to_be_visible()
 
     def test_findings_that_share_their_weight_say_so(self):
         self.open("Launch Grebe")

@@ -64,7 +64,7 @@ class ServerKilledTests(BrowserTestCase):
         for colour in COLOURS:
             self.page.route("**/observations", written_but_unanswered, times=1)
             self.choose("Deposit colour", colour)
-            expect(self.page.get_by_role("status")).to_contain_text("not yet saved")
+            expect(self.page.get_by_role("status", name="Entries")).to_contain_text("not yet saved")
             self.server.start()
             self.expect_saved()
         self.assert_each_once(before)
@@ -80,7 +80,7 @@ class ServerKilledTests(BrowserTestCase):
         for colour in COLOURS:
             self.page.route("**/observations", half_an_answer, times=1)
             self.choose("Deposit colour", colour)
-            expect(self.page.get_by_role("status")).to_contain_text("not yet saved")
+            expect(self.page.get_by_role("status", name="Entries")).to_contain_text("not yet saved")
             self.expect_saved()
         self.assert_each_once(before)
 
@@ -112,14 +112,16 @@ class BrowserKilledTests(BrowserTestCase):
             for label, word in (("Deposit colour", "yellow"), ("Smell", "stale fuel")):
                 group = page.get_by_role("radiogroup", name=label)
                 group.get_by_role("radio", name=word, exact=True).click()
-            expect(page.get_by_role("status")).to_contain_text("2 entries on this device")
+            expect(page.get_by_role("status", name="Entries")).to_contain_text(
+                "2 entries on this device"
+            )
             self.kill(folder)
             with suppress(Error):
                 context.close()
             context, page = self.launched(folder)
             self.addCleanup(context.close)
             self.signed_in(page)
-            expect(page.get_by_role("status")).to_have_text("All saved")
+            expect(page.get_by_role("status", name="Entries")).to_have_text("All saved")
             plug = pump().document["cylinders"][1]["plug"]
             self.assertEqual((plug["deposit_colour"], plug["smell"]), ("yellow", "stale-fuel"))
             rows = pump().observations.filter(path="/cylinders/2/plug/smell")

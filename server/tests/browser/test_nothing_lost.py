@@ -31,7 +31,7 @@ class DatabaseAwayTests(BrowserTestCase):
         self.page.keyboard.press("1")
         self.choose("Oil in the well", "trace")
         self.expect_saved()
-        status = self.page.get_by_role("status")
+        status = self.page.get_by_role("status", name="Entries")
         try:
             self.database(allowed=False)
             self.choose("Deposit colour", "grey")
@@ -57,7 +57,7 @@ class DatabaseAwayTests(BrowserTestCase):
         try:
             self.database(allowed=False)
             self.choose("Deposit colour", "white")
-            expect(self.page.get_by_role("status")).to_contain_text("not yet saved")
+            expect(self.page.get_by_role("status", name="Entries")).to_contain_text("not yet saved")
             self.page.goto("about:blank")
         finally:
             self.database(allowed=True)

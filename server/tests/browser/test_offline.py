@@ -12,10 +12,10 @@ from server.tests.browser.base import CHROMIUM, DESK, FLAGS, BrowserTestCase, br
 HOLD_THE_DATABASE = """() => new Promise((held) => {
   const opening = indexedDB.open("fiacre");
   opening.onsuccess = () => {
-    const outbox = opening.result.transaction("outbox", "readwrite").objectStore("outbox");
+    const entries = opening.result.transaction("entries", "readwrite").objectStore("entries");
     const hold = () => {
       held();
-      if (!window.letGo) outbox.count().onsuccess = hold;
+      if (!window.letGo) entries.count().onsuccess = hold;
     };
     hold();
   };
@@ -42,7 +42,7 @@ class OfflineTests(BrowserTestCase):
     def test_recording_goes_on_without_a_network_and_the_page_opens_without_one(self):
         self.visited()
         before = {field: self.recorded(2, field).count() for field in ("gap", "wet_with")}
-        status = self.page.get_by_role("status")
+        status = self.page.get_by_role("status", name="Entries")
         self.context.set_offline(True)
         self.page.keyboard.press("2")
         self.page.keyboard.press("o")
@@ -68,7 +68,7 @@ class OfflineTests(BrowserTestCase):
         self.context.set_offline(True)
         self.page.keyboard.press("2")
         self.page.keyboard.press("c")
-        status = self.page.get_by_role("status")
+        status = self.page.get_by_role("status", name="Entries")
         expect(status).to_contain_text("Writing 1 entry to this device")
         self.page.evaluate("window.letGo = true")
         expect(status).to_contain_text("1 entry on this device, not yet saved")
@@ -83,10 +83,14 @@ class OfflineTests(BrowserTestCase):
         for page, key in ((self.page, "c"), (other, "s")):
             page.keyboard.press("1")
             page.keyboard.press(key)
-        expect(other.get_by_role("status")).to_contain_text("6 entries on this device")
+        expect(other.get_by_role("status", name="Entries")).to_contain_text(
+            "6 entries on this device"
+        )
         self.context.set_offline(False)
         for page in (self.page, other):
-            expect(page.get_by_role("status")).to_have_text("All saved", timeout=15_000)
+            expect(page.get_by_role("status", name="Entries")).to_have_text(
+                "All saved", timeout=15_000
+            )
         self.assertEqual(self.plug(1)["insulator"], "cracked-nose")
         self.assertEqual(self.plug(1)["deposit_colour"], "black")
         for field, count in before.items():
@@ -101,13 +105,17 @@ class OfflineTests(BrowserTestCase):
             first.set_offline(True)
             self.page.keyboard.press("3")
             self.page.keyboard.press("w")
-            expect(self.page.get_by_role("status")).to_contain_text("2 entries on this device")
+            expect(self.page.get_by_role("status", name="Entries")).to_contain_text(
+                "2 entries on this device"
+            )
             first.close()
             second = self.device(chromium, folder)
             page = second.pages[0]
             page.goto(self.live_server_url)
             page.get_by_role("link").filter(has_text="Village fire pump").click()
-            expect(page.get_by_role("status")).to_have_text("All saved", timeout=15_000)
+            expect(page.get_by_role("status", name="Entries")).to_have_text(
+                "All saved", timeout=15_000
+            )
             second.close()
         self.assertEqual(self.plug(3)["centre_electrode"], "rounded")
         self.assertEqual(self.recorded(3, "centre_electrode").count(), 2)
@@ -141,7 +149,7 @@ class TwoPeopleTests(BrowserTestCase):
         theirs.keyboard.press("2")
         insulator = theirs.get_by_role("radiogroup", name="Insulator")
         insulator.get_by_role("radio", name="cracked nose").click()
-        expect(theirs.get_by_role("status")).to_have_text("All saved")
+        expect(theirs.get_by_role("status", name="Entries")).to_have_text("All saved")
         self.context.set_offline(False)
         self.expect_saved()
         asked = self.page.get_by_label("Two people disagree")

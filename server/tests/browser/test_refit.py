@@ -152,7 +152,7 @@ class ProofJourney(RefitCase):
 
 class CalculatorJourney(BrowserTestCase):
     def answer(self):
-        return self.page.get_by_role("status")
+        return self.page.get_by_role("main").get_by_role("status")
 
     def test_an_address_holds_what_was_entered(self):
         self.sign_in()
@@ -162,7 +162,7 @@ class CalculatorJourney(BrowserTestCase):
         expect(self.answer()).to_contain_text("20 mL")
         expect(self.page).to_have_url(re.compile("ratio=50"))
         self.page.get_by_label("Ratio").fill("two")
-        expect(self.page.get_by_text("a value of type number")).to_be_visible()
+        expect(self.page.get_by_text("Not a number")).to_be_visible()
 
     def test_without_a_network_the_last_answer_or_a_clear_word(self):
         self.sign_in()

@@ -40,7 +40,7 @@ class ShopJourney(BrowserTestCase):
         self.page.get_by_label("Name").press("Enter")
         self.choose("Which compression school decides", "each within 10 % of the mean")
         self.page.get_by_role("button", name="What would change?").click()
-        tried = self.page.get_by_role("status")
+        tried = self.page.get_by_role("main").get_by_role("status")
         expect(tried).to_contain_text("lowest within 75 % of highest: fail 4, 6")
         expect(tried).to_contain_text("each within 10 % of the mean: fail 1, 2, 3, 4, 5, 6")
         self.assertEqual(HouseRules.objects.count(), 0)

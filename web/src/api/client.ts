@@ -9,7 +9,11 @@ export type Assessment = Schemas["Assessment"];
 export type CylinderAssessment = Schemas["Cylinder"];
 export type Plan = Schemas["Plan"];
 /** An entry for the log; what may be said at which path is the server's business. */
-export type Said = Omit<Schemas["SaidRequest"], "value"> & { value: unknown };
+export type Said = Omit<Schemas["SaidRequest"], "value" | "numbering" | "keeps"> & {
+  value: unknown;
+  numbering: readonly number[];
+  keeps?: true;
+};
 
 export interface Problem {
   code: string;
@@ -34,6 +38,10 @@ export class Refused extends Error {
     return this.status === 0 || this.status === 429 || this.status >= 500;
   }
 }
+
+/** Whoever has not answered after so long is taken not to. */
+const PATIENCE_MS = 30_000;
+const PATIENCE_WITH_FILES_MS = 180_000;
 
 const noAnswer = () => new Refused(0, "no-answer", "The server does not answer.", []);
 
@@ -92,6 +100,7 @@ async function send<T>(address: string, body: Blob | string, type: string): Prom
       method: "POST",
       headers: { "Content-Type": type, "X-CSRFToken": cookie("csrftoken") },
       body,
+      signal: AbortSignal.timeout(body instanceof Blob ? PATIENCE_WITH_FILES_MS : PATIENCE_MS),
     });
   } catch {
     if (body instanceof Blob) await readable(body);
@@ -117,19 +126,39 @@ async function readable(file: Blob): Promise<void> {
   }
 }
 
-/** Entries for the log. Nothing stands between the hand and the network here. */
-export function sendObservations(inspection: string, observations: readonly Said[]): Promise<Inspection> {
-  return send(`/api/inspections/${inspection}/observations`, JSON.stringify({ observations }), "application/json");
+/** Entries for the log, all by one person. Nothing stands between the hand and the network here. */
+export function sendObservations(
+  inspection: string,
+  author: string,
+  observations: readonly Said[],
+): Promise<Inspection> {
+  const body = JSON.stringify({ author: author || undefined, observations });
+  return send(`/api/inspections/${inspection}/observations`, body, "application/json");
+}
+
+/** An engine that was described here, under the id that it was given here. */
+export function addEngine(given: { id: string; author: string; data: Engine }): Promise<Schemas["Engine"]> {
+  return send("/api/engines", JSON.stringify(given), "application/json");
+}
+
+/** An inspection that was begun here, under the id that it was given here. */
+export function beginInspection(given: Schemas["OpenRequest"]): Promise<Inspection> {
+  return send("/api/inspections", JSON.stringify(given), "application/json");
+}
+
+/** A photo joins a list of the document; the server makes the picture anew. */
+export function addPhoto(
+  inspection: string,
+  picture: Blob,
+  said: { client_id: string; author: string; device: string; made: string; path: string; numbering: readonly number[] },
+): Promise<Inspection> {
+  const asked = new URLSearchParams({ ...said, numbering: said.numbering.join(",") });
+  return send(`/api/inspections/${inspection}/photos?${asked}`, picture, "application/octet-stream");
 }
 
 /** The core reads documents, nothing before it. */
 export function importDocument(file: Blob): Promise<Inspection> {
   return send("/api/inspections/import", file, "application/json");
-}
-
-/** The server makes the picture anew and answers with its name. */
-export function keepPhoto(file: Blob): Promise<Schemas["Photo"]> {
-  return send("/api/photos", file, "application/octet-stream");
 }
 
 /** What a trace shows, read by the server; with a mark, which rise is whose. */

@@ -161,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every kind of evidence side by side. */
+        get: operations["board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/cylinders.csv": {
         parameters: {
             query?: never;
@@ -265,6 +282,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take a photo in; sending it again changes nothing. */
+        post: operations["add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/readings.csv": {
         parameters: {
             query?: never;
@@ -299,17 +333,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/inspections/{inspection_id}/renumber": {
+    "/api/inspections/{inspection_id}/refit": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** @description The way back: what arrived, what is fitted, what was proved. */
+        get: operations["refit_sheet"];
         put?: never;
-        /** @description Other numbers for the cylinders, everything recorded with them. */
-        post: operations["renumber"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -384,6 +418,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/work-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The order of the work at this engine. */
+        get: operations["work_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/import": {
         parameters: {
             query?: never;
@@ -412,23 +463,6 @@ export interface paths {
         get: operations["people"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Take a photo in. */
-        post: operations["keep_photo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -603,6 +637,148 @@ export interface components {
          * @enum {string}
          */
         AccessEnum: "easy" | "fair" | "awkward";
+        /** @description An engine to be added; with an id of one's own, to ask again changes nothing. */
+        AddEngineRequest: {
+            /** Format: uuid */
+            id?: string;
+            /** Format: uuid */
+            author?: string;
+            data: {
+                title?: string;
+                identifier?: string;
+                /** @enum {unknown} */
+                cycle: "four-stroke" | "two-stroke";
+                /** @enum {unknown} */
+                layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
+                cylinders: number;
+                banks?: {
+                    name: string;
+                    cylinders: number[];
+                }[];
+                firing_order?: number[];
+                /** @enum {unknown} */
+                fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
+                /** @enum {unknown} */
+                ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
+                /** @enum {unknown} */
+                cooling?: "liquid" | "air";
+                /** @enum {unknown} */
+                aspiration?: "natural" | "boosted";
+                /** @enum {unknown} */
+                trigger?: "points" | "electronic" | "cdi";
+                feeds?: {
+                    name: string;
+                    cylinders: number[];
+                }[];
+                bore?: {
+                    value: number;
+                    /** @enum {unknown} */
+                    unit: "mm" | "in" | "thou";
+                };
+                stroke?: {
+                    value: number;
+                    /** @enum {unknown} */
+                    unit: "mm" | "in" | "thou";
+                };
+                rod?: {
+                    value: number;
+                    /** @enum {unknown} */
+                    unit: "mm" | "in" | "thou";
+                };
+                compression_ratio?: number;
+                intake_closing_deg_abdc?: number;
+                exhaust_closing_deg_abdc?: number;
+                specification?: {
+                    compression_min?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+                    };
+                    compression_max?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+                    };
+                    compression_max_spread?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
+                    };
+                    gap_min?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    gap_max?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    torque_new?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+                    };
+                    torque_reused?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+                    };
+                    plug_interval?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "km" | "mi" | "h";
+                    };
+                    plug_interval_years?: number;
+                    plug_part?: string;
+                    sources?: {
+                        [key: string]: "maker" | "advice" | "guess";
+                    };
+                    /** @enum {unknown} */
+                    electrode?: "nickel" | "platinum" | "iridium";
+                    /** @enum {unknown} */
+                    seat?: "gasket" | "taper";
+                    thread_mm?: number;
+                    thread_length?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    reach?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @enum {unknown} */
+                    head?: "aluminium" | "iron";
+                    points_gap_min?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    points_gap_max?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    dwell_min_deg?: number;
+                    dwell_max_deg?: number;
+                    timing_deg_btdc?: number;
+                    cam_lobes?: number;
+                    pulley_diameter?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    premix_ratio?: number;
+                };
+                tools?: {
+                    socket?: string;
+                    extension?: string;
+                    adapter?: string;
+                };
+            };
+        };
         /**
          * @description * `yes` - yes
          *     * `with-care` - with-care
@@ -626,7 +802,10 @@ export interface components {
             name: string;
             faults: components["schemas"]["Fault"][];
         };
+        /** @description Observations by one person; `author` is refused where somebody else is signed in. */
         BatchRequest: {
+            /** Format: uuid */
+            author?: string;
             observations: components["schemas"]["SaidRequest"][];
         };
         Because: {
@@ -695,19 +874,10 @@ export interface components {
             rules: components["schemas"]["Rule"][];
             expected: components["schemas"]["Expected"];
         };
-        /** @description Two devices said different things of the same, neither knowing of the other. */
+        /** @description What people said differently of one thing, not knowing of each other; the first stands. */
         Conflict: {
             path: string;
-            stands: string | number | boolean | {
-                [key: string]: unknown;
-            } | unknown[] | null;
-            /** @default  */
-            by: string;
-            other: string | number | boolean | {
-                [key: string]: unknown;
-            } | unknown[] | null;
-            /** @default  */
-            other_by: string;
+            said: components["schemas"]["Quoted"][];
         };
         CredentialsRequest: {
             /** Format: email */
@@ -876,6 +1046,7 @@ export interface components {
                     adapter?: string;
                 };
             };
+            readonly plan: components["schemas"]["Plan"];
         };
         EngineRequest: {
             data: {
@@ -1128,6 +1299,8 @@ export interface components {
             engine: string;
             sequence: number;
             locked: boolean;
+            /** @description the first number of every cylinder, in the order of today's numbers */
+            numbering: number[];
             /** One inspection of one engine */
             document: {
                 /** @constant */
@@ -1853,9 +2026,6 @@ export interface components {
             assessment: components["schemas"]["Assessment"];
             plan: components["schemas"]["Plan"];
             conflicts: components["schemas"]["Conflict"][];
-            work_order: components["schemas"]["WorkOrder"];
-            refit: components["schemas"]["Refit"];
-            board: components["schemas"]["Board"];
         };
         /** @description An inspection in a list. */
         InspectionRow: {
@@ -1999,6 +2169,8 @@ export interface components {
         /** @description One row of the log. */
         Logged: {
             sequence: number;
+            /** Format: uuid */
+            client_id: string;
             path: string;
             value: string | number | boolean | {
                 [key: string]: unknown;
@@ -2007,6 +2179,10 @@ export interface components {
             by: string;
             /** Format: date-time */
             at: string;
+            /** Format: date-time */
+            made: string | null;
+            held: boolean;
+            keeps: boolean;
         };
         Mark: {
             cylinder: number;
@@ -2047,10 +2223,19 @@ export interface components {
             value: number;
             text: string;
         };
+        /** @description What is to be inspected; with an id of one's own, to ask again changes nothing. */
         OpenRequest: {
+            /** Format: uuid */
+            id?: string;
             /** Format: uuid */
             engine: string;
             purpose?: components["schemas"]["PurposeEnum"];
+            /** Format: date */
+            date?: string;
+            /** Format: uuid */
+            device?: string;
+            /** Format: uuid */
+            author?: string;
         };
         /** @description Ways to put the cylinders in a row, by bank where they sit. */
         Orders: {
@@ -2072,17 +2257,15 @@ export interface components {
             because: components["schemas"]["Because"][];
         };
         Person: {
+            /** Format: uuid */
+            id: string;
             name: string;
             /** Format: email */
             email: string;
             role: components["schemas"]["RoleEnum"];
             shop: string;
-        };
-        /** @description What an inspection's document calls the photo. */
-        Photo: {
-            photo: string;
-            width: number;
-            height: number;
+            /** Format: uuid */
+            shop_id: string;
         };
         Place: {
             cylinder: number;
@@ -2133,6 +2316,7 @@ export interface components {
             engine: {
                 [key: string]: unknown;
             };
+            plan: components["schemas"]["Plan"];
         };
         /**
          * @description * `pre-purchase` - pre-purchase
@@ -2142,6 +2326,17 @@ export interface components {
          * @enum {string}
          */
         PurposeEnum: "pre-purchase" | "rebuild" | "diagnosis" | "routine";
+        /** @description What somebody said, and of what; held where it takes back what it did not know. */
+        Quoted: {
+            path: string;
+            value: string | number | boolean | {
+                [key: string]: unknown;
+            } | unknown[] | null;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            held: boolean;
+        };
         /** @description An assessment with its reasons, and how much of the log it knew. */
         Reasons: {
             sequence: number;
@@ -2167,12 +2362,6 @@ export interface components {
             code: string;
             text: string;
             refuse: boolean;
-        };
-        /** @description The new number of every cylinder, in the order of the old ones. */
-        RenumberRequest: {
-            numbers: number[];
-            /** Format: uuid */
-            device?: string;
         };
         ReopenRequest: {
             reason: string;
@@ -2259,16 +2448,22 @@ export interface components {
                 };
             };
         };
+        /** @description One thing seen, read or taken back; `/numbering` gives the cylinders other numbers. */
         SaidRequest: {
             /** Format: uuid */
             client_id: string;
             path: string;
-            value: string | number | boolean | {
+            value?: string | number | boolean | {
                 [key: string]: unknown;
             } | unknown[] | null;
             /** Format: uuid */
             device?: string;
             seen?: number;
+            numbering?: number[];
+            /** Format: date-time */
+            made?: string;
+            /** @default false */
+            keeps: boolean;
         };
         School: {
             id: string;
@@ -2619,7 +2814,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EngineRequest"];
+                "application/json": components["schemas"]["AddEngineRequest"];
             };
         };
         responses: {
@@ -2811,6 +3006,27 @@ export interface operations {
             };
         };
     };
+    board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+        };
+    };
     "inspections_cylinders.csv_retrieve": {
         parameters: {
             query?: never;
@@ -2989,6 +3205,38 @@ export interface operations {
             };
         };
     };
+    add_photo: {
+        parameters: {
+            query: {
+                author?: string;
+                client_id: string;
+                device?: string;
+                made?: string;
+                numbering?: string;
+                path: string;
+            };
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inspection"];
+                };
+            };
+        };
+    };
     "inspections_readings.csv_retrieve": {
         parameters: {
             query?: never;
@@ -3031,7 +3279,7 @@ export interface operations {
             };
         };
     };
-    renumber: {
+    refit_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -3040,18 +3288,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RenumberRequest"];
-            };
-        };
+        requestBody?: never;
         responses: {
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Inspection"];
+                    "application/json": components["schemas"]["Refit"];
                 };
             };
         };
@@ -3156,6 +3400,27 @@ export interface operations {
             };
         };
     };
+    work_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOrder"];
+                };
+            };
+        };
+    };
     import_inspection: {
         parameters: {
             query?: never;
@@ -3196,29 +3461,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Colleague"][];
-                };
-            };
-        };
-    };
-    keep_photo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/octet-stream": string;
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Photo"];
                 };
             };
         };

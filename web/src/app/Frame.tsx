@@ -1,6 +1,6 @@
 import { Link, Outlet } from "react-router";
-import { useSession, useSignOut } from "../features/session";
-import { Button } from "../primitives/Button";
+import { SaveState, SignOut } from "../features/device";
+import { useSession } from "../features/session";
 import { ThemeSwitch } from "./ThemeSwitch";
 
 /** The mark and the way home. */
@@ -20,18 +20,18 @@ export function Mark() {
 /** What surrounds every page but the workbench, which has a header of its own. */
 export function Frame() {
   const { person } = useSession();
-  const signOut = useSignOut();
   return (
     <div className="min-h-screen">
-      <header className="flex items-center gap-4 border-b border-line bg-sheet px-4 py-2">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-4 py-2">
         <Mark />
         <span className="truncate font-medium">{person?.shop}</span>
         <span className="caption ml-auto hidden sm:inline">
           {person?.name}, {person?.role}
         </span>
-        <span className="ml-auto flex gap-2 sm:ml-0">
+        <span className="ml-auto flex items-center gap-2 sm:ml-0">
+          <SaveState />
           <ThemeSwitch />
-          <Button onClick={() => signOut.mutate()}>Sign out</Button>
+          <SignOut />
         </span>
       </header>
       <main className="mx-auto max-w-6xl p-4">

@@ -20,6 +20,8 @@ interface Props {
 export function VerdictCard({ assessment, onChoose, onStart }: Props) {
   const words = useWords();
   const { engine, next_tests } = assessment;
+  // By no rules at all: it was begun without a network, and nothing is claimed of it.
+  const weighed = assessment.rules_version !== "";
   return (
     <section className="sheet grid content-start gap-2 p-3" aria-label="Verdict">
       <div className="flex items-start gap-3">
@@ -46,10 +48,10 @@ export function VerdictCard({ assessment, onChoose, onStart }: Props) {
           ))}
         </p>
       )}
-      <p className="text-sm">
+      {weighed && <p className="text-sm">
         <b className={engine.may_run.answer === "no" ? "text-rust" : ""}>{RUN_WORDS[engine.may_run.answer]}</b>{" "}
         {engine.may_run.reason}
-      </p>
+      </p>}
       {engine.work.expected_hours >= 1 && (
         <p className="caption" title={engine.work.note}>
           To expect: about {Math.round(engine.work.expected_hours)} h,{" "}
@@ -58,7 +60,7 @@ export function VerdictCard({ assessment, onChoose, onStart }: Props) {
           quotation.
         </p>
       )}
-      {next_tests[0] ? (
+      {weighed && (next_tests[0] ? (
         <div className="border-t border-line pt-2">
           <p className="caption">What to test next</p>
           <ol className="grid gap-0.5 text-sm">
@@ -79,7 +81,7 @@ export function VerdictCard({ assessment, onChoose, onStart }: Props) {
         </div>
       ) : (
         <p className="caption border-t border-line pt-2">Nothing more to test would change much.</p>
-      )}
+      ))}
     </section>
   );
 }

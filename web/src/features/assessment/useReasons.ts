@@ -58,7 +58,7 @@ export function useReasons(
   live: Assessment | undefined,
 ): { assessment: Assessment | undefined; settling: boolean } {
   const settled = useSettled(sequence);
-  const { data } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ["reasons", inspection, settled],
     queryFn: () =>
       askOrRecall(`reasons ${inspection}`, () =>
@@ -69,11 +69,10 @@ export function useReasons(
     enabled: settled !== undefined,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
-    networkMode: "always",
   });
   const assessment = useMemo(
     () => (live && data ? withReasons(live, data.assessment) : live),
     [live, data],
   );
-  return { assessment, settling: data?.sequence !== sequence };
+  return { assessment, settling: !error && data?.sequence !== sequence };
 }

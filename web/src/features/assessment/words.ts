@@ -17,7 +17,6 @@ function useVocabulary() {
     queryKey: ["vocabulary"],
     queryFn: () => askOrRecall("vocabulary", () => take(api.GET("/api/vocabulary"))),
     staleTime: Infinity,
-    networkMode: "always",
   }).data;
 }
 

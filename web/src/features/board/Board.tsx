@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Document, Inspection } from "../../api/client";
+import type { Document, Schemas } from "../../api/client";
 import { Choice } from "../../primitives/Choice";
 import { FiringEnd } from "../plug";
 import { StripRow } from "./StripRow";
@@ -13,7 +13,7 @@ const ORDERS: readonly { value: Order; label: string }[] = [
 ];
 
 interface Props {
-  board: Inspection["board"];
+  board: Schemas["Board"];
   document: Document;
   chosen: number;
   onChoose: (cylinder: number) => void;

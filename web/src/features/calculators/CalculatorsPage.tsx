@@ -17,7 +17,6 @@ export default function CalculatorsPage() {
   const { data, error } = useQuery({
     queryKey: ["calculators"],
     queryFn: () => askOrRecall("calculators", () => take<Calculator[]>(api.GET("/api/calculators"))),
-    networkMode: "always",
   });
   const chosen = data?.find((one) => one.name === name);
   return (
@@ -65,7 +64,6 @@ function CalculatorForm({ calculator }: { calculator: Calculator }) {
   const { data, error } = useQuery({
     queryKey: ["calculate", calculator.name, body],
     queryFn: () => calculate(calculator.name, JSON.parse(body) as object),
-    networkMode: "always",
     retry: false,
   });
   const set = (name: string, text: string) => {

@@ -1,5 +1,6 @@
 import { SelectField, TextField } from "../../primitives/Field";
 import { Tick } from "../../primitives/Tick";
+import { doubt } from "../../primitives/number";
 import type { Key } from "./form";
 
 interface Props {
@@ -31,7 +32,7 @@ export function KeyEntry({ field, text, error, onChange }: Props) {
       );
     case "number":
       return (
-        <TextField label={label} inputMode="decimal" value={text} error={error} onChange={(event) => onChange(event.target.value)} />
+        <TextField label={label} inputMode="decimal" value={text} error={doubt(text) ?? error} onChange={(event) => onChange(event.target.value)} />
       );
     case "quantity":
     case "list": {
@@ -44,7 +45,7 @@ export function KeyEntry({ field, text, error, onChange }: Props) {
             label={label}
             inputMode={entry.kind === "quantity" ? "decimal" : "text"}
             value={number}
-            error={error}
+            error={(entry.kind === "quantity" ? doubt(number) : undefined) ?? error}
             hint={entry.kind === "list" ? "thicknesses with spaces between" : undefined}
             onChange={(event) => set(event.target.value, unit)}
           />

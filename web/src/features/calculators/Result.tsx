@@ -1,4 +1,4 @@
-import type { Quantity } from "../../primitives/useQuantityEntry";
+import type { Quantity } from "../../primitives/number";
 import type { Answer, Calculator } from "./calculate";
 import { figure, measured, stacked } from "./figures";
 

@@ -1,4 +1,4 @@
-import type { Quantity } from "../../primitives/useQuantityEntry";
+import type { Quantity } from "../../primitives/number";
 
 /** A number to five figures, with a minus sign of its own. */
 export const figure = (value: number) => String(Number(value.toPrecision(5))).replace("-", "−");

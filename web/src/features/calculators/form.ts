@@ -1,4 +1,4 @@
-import { readNumber, type Quantity } from "../../primitives/useQuantityEntry";
+import { usable, type Quantity } from "../../primitives/number";
 import type { Calculator } from "./calculate";
 
 /** A part of JSON Schema: what the calculators' keys are made of. */
@@ -52,15 +52,8 @@ export type Texts = Readonly<Record<string, string>>;
 /** "0.8 mm" as a quantity; undefined where it is none. */
 function quantity(text: string): Quantity | undefined {
   const [number, unit = ""] = text.trim().split(/\s+/);
-  const value = readSigned(number ?? "");
+  const value = usable(number ?? "");
   return value === undefined ? undefined : { value, unit };
-}
-
-export function readSigned(text: string): number | undefined {
-  const trimmed = text.trim();
-  if (!/^[-−]/.test(trimmed)) return readNumber(trimmed);
-  const size = readNumber(trimmed.slice(1));
-  return size === undefined ? undefined : -size;
 }
 
 /** The texts of a calculator's example. */
@@ -93,7 +86,7 @@ export function sent(keys: readonly Key[], texts: Texts): Record<string, unknown
       case "list": {
         const parts = text.split(/\s+/);
         const unit = parts.at(-1) ?? "";
-        made[name] = parts.slice(0, -1).map((one) => ({ value: readSigned(one) ?? one, unit }));
+        made[name] = parts.slice(0, -1).map((one) => ({ value: usable(one) ?? one, unit }));
         break;
       }
       case "flag":
@@ -103,7 +96,7 @@ export function sent(keys: readonly Key[], texts: Texts): Record<string, unknown
         made[name] = text;
         break;
       case "number":
-        made[name] = readSigned(text) ?? text;
+        made[name] = usable(text) ?? text;
     }
   }
   return made;

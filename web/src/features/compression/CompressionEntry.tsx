@@ -108,6 +108,7 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
           {numbers.map((number) => (
             <PressureRow
               key={`${test.base} ${number}`}
+              name={`${test.base}/readings/${number}/pressure`}
               cylinder={number}
               reading={test.reading(number)}
               before={kind === "wet" ? dry.reading(number) : undefined}
@@ -129,8 +130,8 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
           ))}
         </div>
         <p className="caption mt-1">
-          Shaded: {expected.low.value} to {expected.high.value} {expected.low.unit}, {expected.basis}. Enter or the
-          arrow keys go down the row.
+          {expected.basis && `Shaded: ${expected.low.value} to ${expected.high.value} ${expected.low.unit}, ${expected.basis}. `}
+          Enter or the arrow keys go down the row.
         </p>
         <LivePanel
           live={live}

@@ -1,8 +1,11 @@
-import type { KeyboardEvent } from "react";
-import { useQuantityEntry } from "../../primitives/useQuantityEntry";
+import { useId, type KeyboardEvent } from "react";
+import { NumberNote, useQuantityEntry } from "../../primitives/number";
+import { PRESSURE_UNITS } from "../record";
 import { drawnPsi, type Pressure, type PressureUnit } from "./useCompressionTest";
 
 interface Props {
+  /** Where the reading is kept. */
+  name: string;
   cylinder: number;
   reading: Pressure | undefined;
   /** The dry reading that a wet one is compared with. */
@@ -34,17 +37,22 @@ function gain(wet: Pressure, dry: Pressure): string {
 /** One cylinder's final reading: the figure, and its bar against the expected band. */
 export function PressureRow(props: Props) {
   const { cylinder, reading, before, unit, scale, failing, disabled, onMove, onFocus, onCommit, register } = props;
-  const entry = useQuantityEntry<PressureUnit>(reading, unit, (value) =>
-    onCommit(value && { ...value, unit: reading && value.value === reading.value ? value.unit : unit }),
-  );
+  const entry = useQuantityEntry<PressureUnit>({
+    name: props.name,
+    // A new figure is read in the unit that is chosen, whatever the old one was read in.
+    value: reading && { ...reading, unit },
+    units: PRESSURE_UNITS,
+    fallback: unit,
+    onChange: onCommit,
+  });
+  const note = useId();
   const error = entry.error ?? props.error;
   const share = (psi: number) => `${Math.min(psi / scale.most, 1) * 100}%`;
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[event.key] as 1 | -1 | undefined;
     if (!step) return;
     event.preventDefault();
-    entry.commit();
-    onMove(step);
+    if (entry.commit()) onMove(step);
   };
   return (
     <div className={`grid items-center gap-2 py-0.5 ${props.compared ? COMPARED : PLAIN}`}>
@@ -56,6 +64,7 @@ export function PressureRow(props: Props) {
         autoComplete="off"
         aria-label={`Cylinder ${cylinder}, ${unit}`}
         aria-invalid={error ? true : undefined}
+        aria-describedby={error || entry.question ? note : undefined}
         disabled={disabled}
         value={entry.text}
         onChange={(event) => entry.type(event.target.value)}
@@ -86,7 +95,9 @@ export function PressureRow(props: Props) {
       {props.compared && (
         <span className="caption text-right">{reading && before ? gain(reading, before) : ""}</span>
       )}
-      {error && <p className="col-span-full text-sm text-rust">{error}</p>}
+      <div className="col-span-full empty:hidden">
+        <NumberNote id={note} error={error} question={entry.question} onChoose={entry.choose} />
+      </div>
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { LineEntry } from "../../primitives/LineEntry";
-import { readNumber } from "../../primitives/useQuantityEntry";
+import { doubt, usable, writeNumber } from "../../primitives/number";
 import type { Pressure, PressureUnit } from "./useCompressionTest";
 
 interface Props {
@@ -11,18 +11,23 @@ interface Props {
   error: string | undefined;
 }
 
+function figures(text: string): string[] {
+  return text.split(/[\s;]+/).filter(Boolean);
+}
+
 /** What the gauge showed after each stroke, typed one after the other; one alone is the first puff. */
 export function Strokes({ cylinder, unit, value, onChange, disabled, error }: Props) {
   const commit = (text: string) => {
-    const figures = text.split(/[\s;]+/).filter(Boolean);
-    const strokes = figures.map((figure) => ({ value: readNumber(figure) ?? figure, unit }));
-    onChange(strokes.length ? (strokes as Pressure[]) : undefined);
+    const strokes = figures(text).map((figure) => ({ value: usable(figure) ?? 0, unit }));
+    onChange(strokes.length ? strokes : undefined);
   };
   return (
     <LineEntry
       label={`Strokes of cylinder ${cylinder} in ${value[0]?.unit ?? unit}; the first puff alone will do`}
       inputMode="text"
-      value={value.map((one) => one.value).join(" ")}
+      name={`strokes ${cylinder}`}
+      value={value.map((one) => writeNumber(one.value)).join(" ")}
+      check={(text) => figures(text).map(doubt).find(Boolean)}
       onCommit={commit}
       disabled={disabled}
       error={error}

@@ -4,13 +4,16 @@ import { useNavigate } from "react-router";
 import { api, Refused, take, type Engine } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
-import { QuantityEntry } from "../../primitives/QuantityEntry";
+import { NumberField, QuantityEntry } from "../../primitives/number";
 import { LENGTH_UNITS, PRESSURE_UNITS } from "../record";
+import { askOrRecall } from "../../storage/kept";
+import { addEngineHere, beginInspection } from "../inspection/begin";
 import { PlanPreview } from "./PlanPreview";
 import { FUEL, IGNITION } from "./options";
 
 type Specification = NonNullable<Engine["specification"]>;
 
+const NO_PLAN = { stations: [], neighbours: [], coils: [] };
 const STARTING = "inline-4";
 
 /** Describe an engine: a preset as a proposal, the drawn plan to confirm it. */
@@ -18,9 +21,11 @@ export function NewEnginePage() {
   const navigate = useNavigate();
   const presets = useQuery({
     queryKey: ["engine-presets"],
-    queryFn: () => take(api.GET("/api/engine-presets")),
+    queryFn: () => askOrRecall("engine-presets", () => take(api.GET("/api/engine-presets"))),
     staleTime: Infinity,
   });
+  // Made here, so that adding it twice adds it once.
+  const [id] = useState(() => crypto.randomUUID());
   const [title, setTitle] = useState("");
   const [identifier, setIdentifier] = useState("");
   const [cycle, setCycle] = useState<Engine["cycle"]>("four-stroke");
@@ -28,7 +33,7 @@ export function NewEnginePage() {
   const [order, setOrder] = useState<string | undefined>();
   const [ignition, setIgnition] = useState<NonNullable<Engine["ignition"]> | "">("");
   const [fuel, setFuel] = useState<NonNullable<Engine["fuel_system"]> | "">("");
-  const [ratio, setRatio] = useState("");
+  const [ratio, setRatio] = useState<number | undefined>();
   const [specification, setSpecification] = useState<Specification>({});
   const preset = presets.data?.find((one) => one.id === presetId);
   const proposed = (preset?.engine ?? {}) as Partial<Engine>;
@@ -44,17 +49,25 @@ export function NewEnginePage() {
     firing_order: numbers.length > 0 ? numbers : undefined,
     ...(ignition && { ignition }),
     ...(fuel && { fuel_system: fuel }),
-    ...(ratio.trim() && { compression_ratio: Number(ratio.replace(",", ".")) || ratio }),
+    ...(ratio !== undefined && { compression_ratio: ratio }),
     specification,
   } as Engine;
   const specify = (field: keyof Specification) => (value: unknown) =>
     setSpecification((known) => ({ ...known, [field]: value }) as Specification);
   const add = useMutation({
     mutationFn: async () => {
-      const made = await take(api.POST("/api/engines", { body: { data: engine } }));
-      return take(api.POST("/api/inspections", { body: { engine: made.id } }));
+      const here = { id, data: engine, plan: preset?.plan ?? NO_PLAN };
+      try {
+        const { plan, data } = await take(api.POST("/api/engines", { body: { id, data: engine } }));
+        return beginInspection({ id, plan, data });
+      } catch (error) {
+        // A refusal is for the person; where nobody answers, the engine waits here like any entry.
+        if (!(error instanceof Refused) || !error.passing) throw error;
+        addEngineHere(here);
+        return beginInspection(here);
+      }
     },
-    onSuccess: (inspection) => void navigate(`/inspections/${inspection.id}`),
+    onSuccess: (inspection) => void navigate(`/inspections/${inspection}`),
   });
   const problems = add.error instanceof Refused ? add.error.problems : [];
   const wrong = (path: string) => problems.find((one) => one.path.startsWith(path))?.expected;
@@ -99,7 +112,7 @@ export function NewEnginePage() {
           />
           <SelectField label="Ignition" value={ignition} options={IGNITION} onChange={setIgnition} empty="not known" />
           <SelectField label="Fuel" value={fuel} options={FUEL} onChange={setFuel} empty="not known" />
-          <TextField label="Compression ratio" inputMode="decimal" value={ratio} error={wrong("/engine/compression_ratio")} onChange={(e) => setRatio(e.target.value)} />
+          <NumberField label="Compression ratio" value={ratio} error={wrong("/engine/compression_ratio")} onChange={setRatio} />
         </div>
         <h2 className="mt-2 font-bold">Specification, as printed</h2>
         <div className="grid gap-3 sm:grid-cols-2">
@@ -125,7 +138,7 @@ export function NewEnginePage() {
           <Button onClick={() => void navigate("/")}>Cancel</Button>
         </div>
       </section>
-      <PlanPreview engine={engine} />
+      <PlanPreview engine={engine} proposed={preset?.plan} />
     </form>
   );
 }

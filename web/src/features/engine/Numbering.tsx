@@ -6,14 +6,13 @@ import { Block } from "./Block";
 interface Props {
   plan: Plan;
   radial: boolean;
-  /** Give every cylinder its new number, in the order of the old ones. */
-  onRenumber: (numbers: readonly number[]) => void;
-  trouble: string | undefined;
+  /** Give the cylinders other numbers: the present ones, in the order of the new. */
+  onRenumber: (order: readonly number[]) => void;
   disabled: boolean;
 }
 
 /** Numbering anew by tapping the stations in the order of their numbers: 1 first, then 2, and so on. */
-export function Numbering({ plan, radial, onRenumber, trouble, disabled }: Props) {
+export function Numbering({ plan, radial, onRenumber, disabled }: Props) {
   const [tapped, setTapped] = useState<readonly number[] | undefined>();
   const count = plan.stations.length;
   const tap = (old: number) => {
@@ -21,8 +20,7 @@ export function Numbering({ plan, radial, onRenumber, trouble, disabled }: Props
     const next = [...tapped, old];
     if (next.length < count) return setTapped(next);
     setTapped(undefined);
-    const numbers = Array.from({ length: count }, (_, index) => next.indexOf(index + 1) + 1);
-    onRenumber(numbers);
+    onRenumber(next);
   };
   return (
     <section aria-label="Numbering" className="mt-2 grid gap-2">
@@ -60,11 +58,6 @@ export function Numbering({ plan, radial, onRenumber, trouble, disabled }: Props
         <Button disabled={disabled} onClick={() => setTapped([])}>
           Number the cylinders again
         </Button>
-      )}
-      {trouble && (
-        <p role="alert" className="text-sm text-rust">
-          {trouble}
-        </p>
       )}
       <p className="caption">Everything recorded moves with its cylinder, photos too; undo takes it back.</p>
     </section>

@@ -1,9 +1,9 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { api, take, type Engine } from "../../api/client";
+import { api, Refused, take, type Engine, type Plan } from "../../api/client";
 import { Block } from "./Block";
 
 /** The plan of an engine that is being described, to hold against the real one. */
-export function PlanPreview({ engine }: { engine: Engine }) {
+export function PlanPreview({ engine, proposed }: { engine: Engine; proposed: Plan | undefined }) {
   const drawn = {
     cycle: engine.cycle,
     layout: engine.layout,
@@ -12,12 +12,15 @@ export function PlanPreview({ engine }: { engine: Engine }) {
     ignition: engine.ignition,
     firing_order: engine.firing_order,
   };
-  const { data: plan, error } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ["engine-plan", drawn],
     queryFn: () => take(api.POST("/api/engine-plan", { body: { engine: drawn } })),
     placeholderData: keepPreviousData,
     retry: false,
   });
+  // Where nobody answers, the preset's own plan stands in.
+  const away = error instanceof Refused && error.passing;
+  const plan = data ?? (away ? proposed : undefined);
   return (
     <section className="grid content-start gap-2">
       <h2 className="font-bold">Is this how it is numbered?</h2>
@@ -30,7 +33,7 @@ export function PlanPreview({ engine }: { engine: Engine }) {
           )}
         </Block>
       )}
-      {error && <p className="text-sm text-rust">{error.message}</p>}
+      {error && !away && <p className="text-sm text-rust">{error.message}</p>}
       <p className="text-sm text-soft">
         Front means the engine&apos;s front, whichever way it sits in the boat. On most vee engines
         the bank that stands further forward holds number 1, but makers differ.

@@ -22,6 +22,7 @@ export function Judgement({ recorder, assessment }: Props) {
   const reason = (path: string) => (
     <LineEntry
       key={path}
+      name={path}
       label="Because"
       value={at(path) ?? ""}
       onCommit={(text) => onRecord([[path, text || undefined]])}

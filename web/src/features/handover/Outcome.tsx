@@ -59,6 +59,7 @@ export function Outcome({ recorder, assessment }: Props) {
       )}
       <LineEntry
         key={`${base}/note`}
+        name={`${base}/note`}
         label="Note"
         value={(valueAt(document, `${base}/note`) as string | undefined) ?? ""}
         onCommit={(text) => onRecord([[`${base}/note`, text || undefined]])}

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, take, type Schemas } from "../../api/client";
+import { askOrRecall } from "../../storage/kept";
 
 export type HandingOver = Schemas["HandingOver"];
 export type Units = Schemas["Link"]["units"];
@@ -11,7 +12,10 @@ export function useHandingOver(inspection: string) {
   const params = { path: { inspection_id: inspection } };
   const { data, error } = useQuery({
     queryKey: key,
-    queryFn: () => take(api.GET("/api/inspections/{inspection_id}/handing-over", { params })),
+    queryFn: () =>
+      askOrRecall(`handing-over ${inspection}`, () =>
+        take(api.GET("/api/inspections/{inspection_id}/handing-over", { params })),
+      ),
   });
   const renewed = (next: HandingOver) => {
     queries.setQueryData(key, next);

@@ -11,7 +11,6 @@ export function Earlier({ engine, inspection }: { engine: string; inspection: st
     queryKey: ["inspections", engine],
     queryFn: () =>
       askOrRecall(`inspections ${engine}`, () => take(api.GET("/api/inspections", { params: { query: { engine } } }))),
-    networkMode: "always",
   });
   const others = data?.filter((row) => row.id !== inspection) ?? [];
   return (

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, take, type Schemas } from "../../api/client";
+import { askOrRecall } from "../../storage/kept";
 import { useWords, type Words } from "../assessment";
 import { FiringEnd } from "../plug";
 
@@ -14,7 +15,10 @@ export function OverTime({ engine }: { engine: string }) {
   const words = useWords();
   const { data } = useQuery({
     queryKey: ["over-time", engine],
-    queryFn: () => take(api.GET("/api/engines/{engine_id}/over-time", { params: { path: { engine_id: engine } } })),
+    queryFn: () =>
+      askOrRecall(`over-time ${engine}`, () =>
+        take(api.GET("/api/engines/{engine_id}/over-time", { params: { path: { engine_id: engine } } })),
+      ),
     staleTime: 0,
     retry: false,
   });

@@ -1,32 +1,20 @@
 import type { Inspection } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import type { Entries } from "../record";
+import { saidOf, spoken } from "../record/spoken";
+
+type Conflict = Inspection["conflicts"][number];
 
 interface Props {
-  conflicts: Inspection["conflicts"];
+  conflicts: readonly Conflict[];
   onRecord: (entries: Entries) => void;
+  /** What stands is to stand. */
+  onKeep: (path: string) => void;
   disabled: boolean;
 }
 
-/** `/cylinders/3/plug/gap` as "cylinder 3, plug, gap". */
-function spoken(path: string): string {
-  return path
-    .replace(/^\/cylinders\/(\d+)\//, "cylinder $1, ")
-    .replace(/^\//, "")
-    .replaceAll("/", ", ")
-    .replaceAll("_", " ");
-}
-
-function said(value: unknown): string {
-  if (value === null || value === undefined) return "not looked at";
-  if (typeof value === "boolean") return value ? "yes" : "no";
-  if (Array.isArray(value)) return value.join(", ");
-  if (typeof value === "object" && "value" in value && "unit" in value) return `${value.value} ${value.unit}`;
-  return String(value as string | number).replaceAll("-", " ");
-}
-
-/** Where two devices said different things of the same: a person decides, by saying it once more. */
-export function Conflicts({ conflicts, onRecord, disabled }: Props) {
+/** Where people said different things and did not know of each other: a person who sees both decides. */
+export function Conflicts({ conflicts, onRecord, onKeep, disabled }: Props) {
   if (conflicts.length === 0) return null;
   return (
     <section className="rounded-md border-l-4 border-rust bg-sheet p-3" aria-label="Two people disagree">
@@ -35,18 +23,59 @@ export function Conflicts({ conflicts, onRecord, disabled }: Props) {
         {conflicts.map((one) => (
           <li key={one.path}>
             <p className="caption">{spoken(one.path)}</p>
-            <p className="flex flex-wrap gap-2">
-              <Button disabled={disabled} onClick={() => onRecord([[one.path, one.stands]])}>
-                <b>{said(one.stands)}</b> {one.by && `(${one.by})`}
-              </Button>
-              <Button disabled={disabled} onClick={() => onRecord([[one.path, one.other]])}>
-                <b>{said(one.other)}</b> {one.other_by && `(${one.other_by})`}
-              </Button>
-            </p>
+            {one.said.some((each) => each.path !== one.path) ? (
+              <Removal conflict={one} onRecord={onRecord} onKeep={onKeep} disabled={disabled} />
+            ) : (
+              <Values conflict={one} onRecord={onRecord} disabled={disabled} />
+            )}
           </li>
         ))}
       </ul>
       <p className="caption mt-1">The first of each stands until one is chosen.</p>
     </section>
+  );
+}
+
+type One = Pick<Props, "onRecord" | "disabled"> & { conflict: Conflict };
+
+/** Each value once, with everybody who said it. */
+function Values({ conflict, onRecord, disabled }: One) {
+  const values = new Map<string, { value: unknown; by: string[] }>();
+  for (const { value, by } of conflict.said) {
+    const key = JSON.stringify(value);
+    const known = values.get(key) ?? { value, by: [] };
+    if (by && !known.by.includes(by)) known.by.push(by);
+    values.set(key, known);
+  }
+  return (
+    <p className="flex flex-wrap gap-2">
+      {[...values].map(([key, { value, by }]) => (
+        <Button key={key} disabled={disabled} onClick={() => onRecord([[conflict.path, value]])}>
+          <b>{saidOf(value)}</b> {by.length > 0 && `(${by.join(", ")})`}
+        </Button>
+      ))}
+    </p>
+  );
+}
+
+/** One removed it, another added to it and did not know. */
+function Removal({ conflict, onRecord, onKeep, disabled }: One & Pick<Props, "onKeep">) {
+  const removed = conflict.said.find((one) => one.path === conflict.path);
+  const added = conflict.said.filter((one) => one.path !== conflict.path);
+  return (
+    <>
+      <p>
+        {removed?.by || "Somebody"} removed it and had not seen:{" "}
+        {added.map((one) => `${spoken(one.path)}: ${saidOf(one.value)}${one.by ? ` (${one.by})` : ""}`).join("; ")}.
+      </p>
+      <p className="flex flex-wrap gap-2">
+        <Button disabled={disabled} onClick={() => onKeep(conflict.path)}>
+          <b>Keep it</b>
+        </Button>
+        <Button disabled={disabled} onClick={() => onRecord([[conflict.path, undefined]])}>
+          <b>Remove it all the same</b>
+        </Button>
+      </p>
+    </>
   );
 }

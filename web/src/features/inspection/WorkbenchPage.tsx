@@ -6,19 +6,21 @@ import { Mark } from "../../app/Frame";
 import { ThemeSwitch } from "../../app/ThemeSwitch";
 import { Trouble } from "../../app/Trouble";
 import { Button } from "../../primitives/Button";
+import { DraftScope } from "../../primitives/drafts";
 import { Reasons, SharedReasons, sharedIsLikelier, useReasons, VerdictCard, Warnings } from "../assessment";
 import { CompressionStep } from "../compression";
 import { EnginePlan, Numbering } from "../engine";
 import { InsideEntry } from "../inside";
-import { usePhotos } from "../photos";
 import { PlugEntry } from "../plug";
 import type { Recorder } from "../record";
 import { RunningEntry } from "../running";
 import { mayWrite, useSession } from "../session/useSession";
 import { Conflicts } from "./Conflicts";
-import { SaveState } from "./SaveState";
+import { Sheet } from "./Sheet";
+import { SaveState } from "../device";
 import { useCylinderKeys } from "./useCylinderKeys";
 import { useRecording } from "./useRecording";
+import { VerdictAge } from "./VerdictAge";
 
 // In the order in which the job is worked.
 const STEPS = [
@@ -64,12 +66,13 @@ export function WorkbenchPage() {
   const { id = "" } = useParams();
   const { person } = useSession();
   const recording = useRecording(id);
-  const photos = usePhotos(id, recording.document, recording.record);
+  const photos = { entries: recording.entries, add: recording.addPhotos };
   const [chosen, setChosen] = useState<number | undefined>();
   const [step, setStep] = useState<string>("plugs");
   // The step stays as it is until the next one has been fetched.
   const go = (next: string) => startTransition(() => setStep(next));
-  const { inspection, document, state } = recording;
+  const { inspection, document } = recording;
+  const waiting = recording.entries.some((one) => !one.aside);
   const { assessment, settling } = useReasons(id, inspection?.sequence, inspection?.assessment);
   const cylinders = document?.engine.cylinders ?? 0;
   const suspect = inspection?.assessment.engine.most_suspect[0];
@@ -103,6 +106,7 @@ export function WorkbenchPage() {
     problem: recording.problem,
   };
   return (
+    <DraftScope value={`${person?.id} ${id}`}>
     <div className="flex min-h-screen flex-col">
       <header className="print:hidden flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-3 py-1.5">
         <Mark />
@@ -111,7 +115,7 @@ export function WorkbenchPage() {
           {document.inspection?.purpose} {document.inspection?.date}
         </span>
         <span className="ml-auto flex items-center gap-2">
-          <SaveState state={state} />
+          <SaveState />
           <Button onClick={recording.undo} disabled={!recording.canUndo || disabled} title="Ctrl-Z">
             Undo
           </Button>
@@ -155,12 +159,13 @@ export function WorkbenchPage() {
                     plan={inspection.plan}
                     radial={document.engine.layout === "radial"}
                     onRenumber={recording.renumber}
-                    trouble={recording.renumberTrouble}
-                    disabled={disabled || state.pending.length > 0}
+                    disabled={disabled}
                   />
                 </Tabs.Content>
                 <Tabs.Content value="plan" className="p-3">
-                  <PlanEntry recorder={recorder} order={inspection.work_order} photos={photos} />
+                  <Sheet of="work-order" inspection={inspection}>
+                    {(order) => <PlanEntry recorder={recorder} order={order} photos={photos} />}
+                  </Sheet>
                 </Tabs.Content>
                 <Tabs.Content value="running" className="p-3">
                   <RunningEntry recorder={recorder} />
@@ -175,13 +180,19 @@ export function WorkbenchPage() {
                   <InsideEntry recorder={recorder} assessment={assessment} />
                 </Tabs.Content>
                 <Tabs.Content value="board" className="p-3">
-                  <Board board={inspection.board} document={document} chosen={cylinder} onChoose={choose} />
+                  <Sheet of="board" inspection={inspection}>
+                    {(board) => <Board board={board} document={document} chosen={cylinder} onChoose={choose} />}
+                  </Sheet>
                 </Tabs.Content>
                 <Tabs.Content value="refit" className="p-3">
-                  <RefitEntry recorder={recorder} sheet={inspection.refit} assessment={assessment} onChoose={choose} />
+                  <Sheet of="refit" inspection={inspection}>
+                    {(sheet) => <RefitEntry recorder={recorder} sheet={sheet} assessment={assessment} onChoose={choose} />}
+                  </Sheet>
                 </Tabs.Content>
                 <Tabs.Content value="prove" className="p-3">
-                  <ProveEntry recorder={recorder} writes={writes} sheet={inspection.refit} assessment={assessment} />
+                  <Sheet of="refit" inspection={inspection}>
+                    {(sheet) => <ProveEntry recorder={recorder} writes={writes} sheet={sheet} assessment={assessment} />}
+                  </Sheet>
                 </Tabs.Content>
                 <Tabs.Content value="over" className="p-3">
                   <HandOver
@@ -189,7 +200,7 @@ export function WorkbenchPage() {
                     writes={writes}
                     assessment={assessment}
                     inspection={id}
-                    waiting={state.pending.length > 0}
+                    waiting={waiting}
                   />
                 </Tabs.Content>
               </Suspense>
@@ -198,11 +209,7 @@ export function WorkbenchPage() {
         </div>
         <div className={`${COLUMN} print:hidden`}>
           <div className="order-2 grid gap-2">
-            {state.trouble && state.pending.length > 0 && (
-              <p className="border-l-4 border-ochre pl-2 text-sm">
-                The verdict is from before what waits on this device; it is made anew when the server answers.
-              </p>
-            )}
+            {assessment.rules_version !== "" && <VerdictAge since={recording.since} waiting={waiting} />}
             {inspection.locked && (
               <p className="border-l-4 border-teal pl-2 text-sm">
                 Signed off: the record is locked. An amendment is opened under Hand over.
@@ -211,7 +218,12 @@ export function WorkbenchPage() {
             <VerdictCard assessment={assessment} onChoose={choose} onStart={start} />
           </div>
           <div className="order-2 empty:hidden">
-            <Conflicts conflicts={inspection.conflicts} onRecord={recording.record} disabled={disabled} />
+            <Conflicts
+              conflicts={inspection.conflicts}
+              onRecord={recording.record}
+              onKeep={recording.keepAsIs}
+              disabled={disabled}
+            />
           </div>
           <aside className="order-4 grid min-w-0 content-start gap-3">
             {sharedFirst && <SharedReasons assessment={assessment} />}
@@ -222,5 +234,6 @@ export function WorkbenchPage() {
         </div>
       </main>
     </div>
+    </DraftScope>
   );
 }

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../../api/client";
+import { askOrRecall } from "../../storage/kept";
 
 const share = (part: number, whole: number) => (whole ? `${Math.round((100 * part) / whole)}\u00a0%` : "none yet");
 
@@ -7,7 +8,7 @@ const share = (part: number, whole: number) => (whole ? `${Math.round((100 * par
 export function TrackRecord() {
   const { data } = useQuery({
     queryKey: ["record"],
-    queryFn: () => take(api.GET("/api/shop/record")),
+    queryFn: () => askOrRecall("record", () => take(api.GET("/api/shop/record"))),
     staleTime: 0,
     retry: false,
   });

@@ -1,7 +1,7 @@
-import { useId, useMemo } from "react";
+import { useEffect, useId, useMemo } from "react";
 import { Button } from "../../primitives/Button";
 import type { Recorder } from "../record";
-import { photosAt, type Photos } from "./usePhotos";
+import { photosAt, type Photos } from "./photos";
 
 interface Props {
   recorder: Recorder;
@@ -16,7 +16,9 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
   const { document, onRecord, disabled } = recorder;
   const id = useId();
   const kept = photosAt(document, path);
-  const waiting = photos.waiting.filter((one) => one.path === path);
+  const here = photos.entries.filter(({ act }) => act.kind === "photo" && act.path === path);
+  const waiting = here.filter((one) => !one.aside);
+  const refused = here.findLast((one) => one.aside);
   const without = (name: string) => kept.filter((one) => one !== name);
   return (
     <section aria-label={`Photos of ${of.toLowerCase()}`} className="grid gap-1.5">
@@ -31,7 +33,6 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
           id={id}
           type="file"
           accept="image/jpeg,image/png,image/webp"
-          capture="environment"
           multiple
           disabled={disabled}
           className="sr-only"
@@ -44,9 +45,9 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
           <span className="caption">{waiting.length} on this device, not yet saved</span>
         )}
       </div>
-      {photos.refused && (
+      {refused?.aside && (
         <p role="alert" className="text-sm text-rust">
-          Not kept: {photos.refused}.
+          Not kept: {refused.aside.text}. It is set aside on this device.
         </p>
       )}
       {kept.length + waiting.length > 0 && (
@@ -70,11 +71,14 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
               </Button>
             </li>
           ))}
-          {waiting.map((one) => (
-            <li key={one.id}>
-              <Waiting picture={one.picture} />
-            </li>
-          ))}
+          {waiting.map(
+            ({ id: key, act }) =>
+              act.kind === "photo" && (
+                <li key={key}>
+                  <Waiting picture={act.picture} />
+                </li>
+              ),
+          )}
         </ul>
       )}
     </section>
@@ -83,6 +87,7 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
 
 function Waiting({ picture }: { picture: Blob }) {
   const address = useMemo(() => URL.createObjectURL(picture), [picture]);
+  useEffect(() => () => URL.revokeObjectURL(address), [address]);
   return (
     <img
       src={address}

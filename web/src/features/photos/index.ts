@@ -1,2 +1,2 @@
 export { PhotoStrip } from "./PhotoStrip";
-export { usePhotos, type Photos } from "./usePhotos";
+export type { Photos } from "./photos";

@@ -1,5 +1,5 @@
-import { useState } from "react";
 import { Button } from "../../primitives/Button";
+import { useDraft } from "../../primitives/drafts";
 import { TextField } from "../../primitives/Field";
 
 interface Props {
@@ -8,25 +8,28 @@ interface Props {
   onNote: (text: string) => void;
 }
 
-/** A line that joins a list: noted on Enter or with the button, then empty for the next. */
+/** A line that joins a list: noted on Enter, with the button or when it is left, then empty for the next. */
 export function NoteLine({ label, disabled, onNote }: Props) {
-  const [text, setText] = useState("");
+  const draft = useDraft(label);
   const note = () => {
-    onNote(text.trim());
-    setText("");
+    const text = draft.now()?.trim();
+    draft.set(undefined);
+    if (text) onNote(text);
   };
   return (
     <div className="grid grid-cols-[1fr_auto] items-end gap-2">
       <TextField
         label={label}
-        value={text}
+        value={draft.text ?? ""}
         disabled={disabled}
-        onChange={(event) => setText(event.target.value)}
+        autoComplete="off"
+        onChange={(event) => draft.set(event.target.value || undefined)}
+        onBlur={note}
         onKeyDown={(event) => {
-          if (event.key === "Enter" && text.trim()) note();
+          if (event.key === "Enter") note();
         }}
       />
-      <Button disabled={disabled || !text.trim()} onClick={note}>
+      <Button disabled={disabled || !draft.text?.trim()} onClick={note}>
         Note it
       </Button>
     </div>

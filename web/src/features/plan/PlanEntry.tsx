@@ -1,4 +1,4 @@
-import type { Inspection } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
 import type { Photos } from "../photos";
@@ -7,7 +7,7 @@ import { Damage } from "./Damage";
 import { Labels } from "./Labels";
 import { Removed } from "./Removed";
 
-type WorkOrder = Inspection["work_order"];
+type WorkOrder = Schemas["WorkOrder"];
 type Step = WorkOrder["steps"][number];
 
 const ACCESS = options("easy", "fair", "awkward");

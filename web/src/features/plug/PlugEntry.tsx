@@ -1,5 +1,5 @@
 import { useCallback, useRef } from "react";
-import { QuantityEntry } from "../../primitives/QuantityEntry";
+import { QuantityEntry } from "../../primitives/number";
 import { PhotoStrip, type Photos } from "../photos";
 import { at, FieldGroups, LENGTH_UNITS, type Entries, type Recorder } from "../record";
 import { FiringEnd } from "./FiringEnd";
@@ -44,6 +44,7 @@ export function PlugEntry({ recorder, onChoose, photos }: Props) {
             <QuantityEntry
               key={cylinder}
               label="Gap"
+              name={`/cylinders/${cylinder}/plug/gap`}
               units={LENGTH_UNITS}
               fallback="mm"
               value={plug.gap}

@@ -1,8 +1,7 @@
 import type { Document } from "../../api/client";
 import { Choice } from "../../primitives/Choice";
 import { LineEntry } from "../../primitives/LineEntry";
-import { QuantityEntry } from "../../primitives/QuantityEntry";
-import { readNumber, type Quantity } from "../../primitives/useQuantityEntry";
+import { NumberField, QuantityEntry, type Quantity } from "../../primitives/number";
 import { Tags } from "../../primitives/Tags";
 import { at, type Entries, type Field } from "./fields";
 import { valueAt } from "./valueAt";
@@ -66,6 +65,7 @@ export function FieldEntry({ field, recorder }: { field: Field; recorder: Record
       return (
         <QuantityEntry
           key={path}
+          name={path}
           label={field.label}
           units={field.units}
           fallback={field.units[0]?.value ?? ""}
@@ -77,13 +77,13 @@ export function FieldEntry({ field, recorder }: { field: Field; recorder: Record
       );
     case "number":
       return (
-        <LineEntry
+        <NumberField
           key={path}
+          name={path}
           label={field.label}
           hint={field.hint}
-          inputMode="numeric"
-          value={value === undefined ? "" : String(value as number)}
-          onCommit={(text) => set(text === "" ? undefined : (readNumber(text) ?? text))}
+          value={value as number | undefined}
+          onChange={set}
           disabled={disabled}
           error={error}
         />
@@ -92,6 +92,7 @@ export function FieldEntry({ field, recorder }: { field: Field; recorder: Record
       return (
         <LineEntry
           key={path}
+          name={path}
           label={field.label}
           hint={field.hint}
           value={((value as readonly string[] | undefined) ?? []).join(" ")}
@@ -104,6 +105,7 @@ export function FieldEntry({ field, recorder }: { field: Field; recorder: Record
       return (
         <LineEntry
           key={path}
+          name={path}
           label={field.label}
           hint={field.hint}
           value={(value as string | undefined) ?? ""}

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
-import { readNumber, type Quantity } from "../../primitives/useQuantityEntry";
+import { usable, type Quantity } from "../../primitives/number";
 import { measured, stacked } from "../calculators";
 import { LENGTH_UNITS, type LengthUnit } from "../record";
 import { useStacks, type Stack } from "./useStacks";
@@ -67,7 +67,7 @@ function OwnBlades({ own, sets, onKeep }: OwnBladesProps) {
   const [chosen, setChosen] = useState<LengthUnit | undefined>();
   const [typed, setTyped] = useState<string | undefined>();
   const shown = typed ?? own.map((one) => one.value).join(" ");
-  const read = shown.trim().split(/\s+/).filter(Boolean).map(readNumber);
+  const read = shown.trim().split(/\s+/).filter(Boolean).map(usable);
   const wrong = read.some((one) => one === undefined || one <= 0);
   const take = (id: string) => {
     const set = sets.find((one) => one.id === id);

@@ -1,7 +1,6 @@
 import { useState, type KeyboardEvent } from "react";
 import { Choice } from "../../primitives/Choice";
-import { QuantityEntry } from "../../primitives/QuantityEntry";
-import type { Quantity } from "../../primitives/useQuantityEntry";
+import { QuantityEntry, type Quantity } from "../../primitives/number";
 import { LENGTH_UNITS, type LengthUnit, type Recorder } from "../record";
 import { BladeFinder } from "./BladeFinder";
 import type { Fitting, Sheet } from "./fields";
@@ -69,6 +68,7 @@ export function Gaps({ recorder, sheet }: Props) {
                       <QuantityEntry<LengthUnit>
                         key={field}
                         label={`${label}, ${one.cylinder}`}
+                        name={`/refit/cylinders/${one.cylinder}/plug/${field}`}
                         units={LENGTH_UNITS}
                         fallback={unit}
                         value={plug?.[field] as Quantity<LengthUnit> | undefined}

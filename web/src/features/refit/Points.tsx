@@ -1,6 +1,4 @@
-import { QuantityEntry } from "../../primitives/QuantityEntry";
-import { LineEntry } from "../../primitives/LineEntry";
-import { readNumber, type Quantity } from "../../primitives/useQuantityEntry";
+import { NumberField, QuantityEntry, type Quantity } from "../../primitives/number";
 import { FieldEntry, FieldGroups, LENGTH_UNITS, type Field, type LengthUnit, type Recorder } from "../record";
 import { POINTS, type Sheet } from "./fields";
 
@@ -22,12 +20,12 @@ export function Points({ recorder, sheet }: Props) {
   if (!state) return null;
   const specification = document.engine.specification;
   const wanted = specification?.timing_deg_btdc;
-  const time = (text: string) =>
+  const time = (degrees: number | undefined) =>
     onRecord([
-      [`${BASE}/timing_deg_btdc`, text === "" ? undefined : (readNumber(text) ?? text)],
+      [`${BASE}/timing_deg_btdc`, degrees],
       // What the timing was set with: a later change of the gap undoes it.
-      [`${BASE}/timing_gap`, text === "" ? undefined : given?.gap],
-      [`${BASE}/timing_dwell_deg`, text === "" ? undefined : given?.dwell_deg],
+      [`${BASE}/timing_gap`, degrees === undefined ? undefined : given?.gap],
+      [`${BASE}/timing_dwell_deg`, degrees === undefined ? undefined : given?.dwell_deg],
     ]);
   return (
     <div className="grid gap-4">
@@ -68,11 +66,10 @@ export function Points({ recorder, sheet }: Props) {
         </section>
         <section aria-label="Then the timing" className="grid content-start gap-2">
           <h4 className="border-b border-line font-bold">2. The timing, by lamp</h4>
-          <LineEntry
+          <NumberField
             label="Set to, degrees before top"
-            inputMode="decimal"
-            value={given?.timing_deg_btdc === undefined ? "" : String(given.timing_deg_btdc)}
-            onCommit={time}
+            value={given?.timing_deg_btdc}
+            onChange={time}
             disabled={disabled}
             error={problem(`${BASE}/timing_deg_btdc`)}
           />

@@ -1,11 +1,11 @@
-import type { Document, Inspection } from "../../api/client";
+import type { Document, Schemas } from "../../api/client";
 import { DISTRIBUTOR } from "../history";
 import { DISTANCE_UNITS, leading, LENGTH_UNITS, options, TORQUE_UNITS, VOLUME_UNITS, type Entries, type Field, type Group } from "../record";
 
 export type Refit = NonNullable<Document["refit"]>;
 export type RefitCylinder = NonNullable<Refit["cylinders"]>[number];
 export type NewPlug = NonNullable<RefitCylinder["plug"]>;
-export type Sheet = Inspection["refit"];
+export type Sheet = Schemas["Refit"];
 export type Fitting = Sheet["cylinders"][number];
 
 const PLUG = "/refit/cylinders/{n}/plug";

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import type { Quantity } from "../../primitives/useQuantityEntry";
+import type { Quantity } from "../../primitives/number";
 import { calculate } from "../calculators";
 
 export interface Stack {
@@ -15,7 +15,6 @@ export function useStacks(target: Quantity | undefined, blades: readonly Quantit
     queryKey: ["calculate", "blades", keys],
     queryFn: () => calculate("blades", keys),
     enabled: target !== undefined && blades !== undefined && blades.length > 0,
-    networkMode: "always",
     retry: false,
   });
   return { stacks: data?.combinations as readonly Stack[] | undefined, error };

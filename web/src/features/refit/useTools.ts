@@ -11,7 +11,6 @@ export function useTools() {
   const known = useQuery({
     queryKey: ["tools"],
     queryFn: () => askOrRecall("tools", () => take<Tools>(api.GET("/api/session/tools"))),
-    networkMode: "always",
   });
   const kept = useMutation({
     mutationFn: (own: OwnTools) => take<Tools>(api.PUT("/api/session/tools", { body: { own } })),

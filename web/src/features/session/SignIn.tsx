@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
+import { useQueue } from "../../queue";
 import { FiringEnd } from "../plug";
 import { useSignIn } from "./useSession";
 
@@ -14,6 +15,7 @@ export function SignIn() {
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
   const signIn = useSignIn();
+  const waiting = useQueue().held.length;
   return (
     <main className="grid min-h-screen place-items-center p-4">
       <div className="sheet w-full max-w-md p-6">
@@ -24,6 +26,12 @@ export function SignIn() {
         </div>
         <h1 className="text-2xl font-bold">Fiacre</h1>
         <p className="mb-4 text-soft">The second opinion on an engine, cylinder by cylinder.</p>
+        {waiting > 0 && (
+          <p role="status" className="mb-3 border-l-4 border-ochre pl-2 text-sm">
+            {waiting === 1 ? "1 entry waits" : `${waiting} entries wait`} on this device for whoever made{" "}
+            {waiting === 1 ? "it" : "them"}: nothing is lost, and nobody else can send it.
+          </p>
+        )}
         <form
           className="grid gap-3"
           onSubmit={(event) => {

@@ -9,7 +9,6 @@ export function FollowUps() {
     queryKey: ["inspections", "due"],
     queryFn: () =>
       askOrRecall("inspections due", () => take(api.GET("/api/inspections", { params: { query: { due: true } } }))),
-    networkMode: "always",
     staleTime: 0,
     retry: false,
   });

@@ -1,5 +1,4 @@
-import { LineEntry } from "../../primitives/LineEntry";
-import { readNumber } from "../../primitives/useQuantityEntry";
+import { NumberField } from "../../primitives/number";
 import { TESTS, type Rules, type Test } from "./rules";
 
 type Given = NonNullable<Rules["minutes"]>;
@@ -12,8 +11,8 @@ interface Props {
 
 /** How long each test takes here: the next best test is weighed by the minute. */
 export function Minutes({ minutes, onChange, disabled }: Props) {
-  const set = (test: Test, text: string) => {
-    const next = { ...minutes, [test]: readNumber(text) };
+  const set = (test: Test, number: number | undefined) => {
+    const next = { ...minutes, [test]: number };
     onChange(Object.fromEntries(Object.entries(next).filter(([, value]) => value !== undefined)) as Given);
   };
   return (
@@ -23,12 +22,11 @@ export function Minutes({ minutes, onChange, disabled }: Props) {
       </summary>
       <div className="mt-2 grid grid-cols-2 items-end gap-2 sm:grid-cols-3">
         {TESTS.map((test) => (
-          <LineEntry
+          <NumberField
             key={test}
             label={`Minutes: ${test.replaceAll("-", " ")}`}
-            inputMode="decimal"
-            value={String(minutes[test] ?? "")}
-            onCommit={(text) => set(test, text)}
+            value={minutes[test]}
+            onChange={(number) => set(test, number)}
             disabled={disabled}
           />
         ))}

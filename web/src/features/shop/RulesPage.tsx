@@ -3,9 +3,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, take } from "../../api/client";
 import { Button } from "../../primitives/Button";
+import { askOrRecall } from "../../storage/kept";
 import { Choice, type Option } from "../../primitives/Choice";
 import { LineEntry } from "../../primitives/LineEntry";
-import { readNumber } from "../../primitives/useQuantityEntry";
+import { NumberField } from "../../primitives/number";
 import { mayWrite, useSession } from "../session/useSession";
 import { Minutes } from "./Minutes";
 import { CHOICES, CLASSES, type Class, type Rules } from "./rules";
@@ -15,7 +16,7 @@ export function RulesPage() {
   const { person } = useSession();
   const disabled = !mayWrite(person);
   const queries = useQueryClient();
-  const known = useQuery({ queryKey: ["rules"], queryFn: () => take(api.GET("/api/shop/rules")) });
+  const known = useQuery({ queryKey: ["rules"], queryFn: () => askOrRecall("rules", () => take(api.GET("/api/shop/rules"))) });
   const [draft, setDraft] = useState<Rules | undefined>();
   const rules = draft ?? known.data?.rules ?? {};
   const set = (next: Partial<Rules>) => {
@@ -32,8 +33,8 @@ export function RulesPage() {
     },
   });
   const trouble = known.error ?? tried.error ?? saved.error;
-  const hours = (value: Class, field: "hours" | "bad_hours", text: string) => {
-    const own = { ...rules.prices?.[value], [field]: text === "" ? undefined : readNumber(text) };
+  const hours = (value: Class, field: "hours" | "bad_hours", number: number | undefined) => {
+    const own = { ...rules.prices?.[value], [field]: number };
     set({ prices: { ...rules.prices, [value]: own } });
   };
   return (
@@ -66,20 +67,18 @@ export function RulesPage() {
               absent={one.absent}
             />
           ))}
-          <LineEntry
+          <NumberField
             label="Cut of the torque for lubricated threads, %"
             hint="30 where nothing is said; 20 to 40 is quoted. 0 leaves the full figure, and warns."
-            inputMode="decimal"
-            value={rules.lubricated_cut === undefined ? "" : String(rules.lubricated_cut)}
-            onCommit={(text) => set({ lubricated_cut: readNumber(text) })}
+            value={rules.lubricated_cut}
+            onChange={(lubricated_cut) => set({ lubricated_cut })}
             disabled={disabled}
           />
           <div className="grid grid-cols-2 gap-2">
-            <LineEntry
+            <NumberField
               label="Rate for an hour"
-              inputMode="decimal"
-              value={rules.hourly_rate === undefined ? "" : String(rules.hourly_rate)}
-              onCommit={(text) => set({ hourly_rate: readNumber(text) })}
+              value={rules.hourly_rate}
+              onChange={(hourly_rate) => set({ hourly_rate })}
               disabled={disabled}
             />
             <LineEntry label="Currency" value={rules.currency ?? ""} onCommit={(currency) => set({ currency })} disabled={disabled} />
@@ -91,12 +90,11 @@ export function RulesPage() {
             {CLASSES.map(({ value, label }) => (
               <div key={value} className="grid grid-cols-2 items-end gap-2">
                 {(["hours", "bad_hours"] as const).map((field) => (
-                  <LineEntry
+                  <NumberField
                     key={field}
                     label={field === "hours" ? `${label}, usual` : `${label}, bad luck`}
-                    inputMode="decimal"
-                    value={String(rules.prices?.[value]?.[field] ?? "")}
-                    onCommit={(text) => hours(value, field, text)}
+                    value={rules.prices?.[value]?.[field]}
+                    onChange={(number) => hours(value, field, number)}
                     disabled={disabled}
                   />
                 ))}

@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, take } from "../../api/client";
@@ -9,6 +9,8 @@ import { GradeMark } from "../assessment";
 import type { Grade } from "../assessment/GradeMark";
 import { TrackRecord } from "../learning";
 import { mayWrite, useSession } from "../session/useSession";
+import { beginInspection } from "../inspection/begin";
+import { BegunHere, useEnginesHere } from "./BegunHere";
 import { Filters } from "./Filters";
 import { FollowUps } from "./FollowUps";
 import { ImportDrop } from "./ImportDrop";
@@ -18,7 +20,6 @@ import { useFound } from "./useFound";
 export function ShopPage() {
   const { person } = useSession();
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const writes = mayWrite(person);
   const found = useFound();
   const [named, setNamed] = useState("");
@@ -31,16 +32,10 @@ export function ShopPage() {
     },
     placeholderData: keepPreviousData,
     staleTime: 0,
-    networkMode: "always",
   });
-  const open = useMutation({
-    mutationFn: (engine: string) => take(api.POST("/api/inspections", { body: { engine } })),
-    onSuccess: (inspection) => {
-      void queries.invalidateQueries({ queryKey: ["inspections"] });
-      void navigate(`/inspections/${inspection.id}`);
-    },
-  });
-  const trouble = found.error ?? engines.error ?? open.error;
+  const open = (engine: Parameters<typeof beginInspection>[0]) => void navigate(`/inspections/${beginInspection(engine)}`);
+  const here = useEnginesHere().filter((one) => !engines.data?.some((other) => other.id === one.id));
+  const trouble = found.error ?? engines.error;
   return (
     <div className="grid gap-5">
       {trouble && (
@@ -57,6 +52,7 @@ export function ShopPage() {
             </Button>
           )}
         </div>
+        <BegunHere />
         <FollowUps />
         <Filters found={found} />
         {found.rows?.length === 0 && (
@@ -107,7 +103,7 @@ export function ShopPage() {
           </div>
           {engines.data?.length === 0 && <p className="sheet p-4 text-soft">No engine is called that.</p>}
           <ul className="sheet divide-y divide-line">
-            {engines.data?.map((engine) => (
+            {[...here, ...(engines.data ?? [])].map((engine) => (
               <li key={engine.id} className="flex items-center gap-3 px-3 py-2">
                 <span className="min-w-0 flex-1">
                   <b className="block truncate">{engine.title}</b>
@@ -116,7 +112,7 @@ export function ShopPage() {
                   </span>
                 </span>
                 {writes && (
-                  <Button disabled={open.isPending} onClick={() => open.mutate(engine.id)}>
+                  <Button onClick={() => open(engine)}>
                     Inspect
                   </Button>
                 )}

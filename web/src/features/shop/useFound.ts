@@ -35,7 +35,6 @@ export function useFound() {
     getNextPageParam: (last, pages) => (last.length === PAGE ? pages.length + 1 : undefined),
     placeholderData: keepPreviousData,
     staleTime: 0,
-    networkMode: "always",
   });
   return {
     wanted,
@@ -50,6 +49,6 @@ export function useFound() {
 
 /** The shop's people, to choose an inspector from. */
 export function usePeople() {
-  const { data } = useQuery({ queryKey: ["people"], queryFn: () => take(api.GET("/api/people")), retry: false });
+  const { data } = useQuery({ queryKey: ["people"], queryFn: () => askOrRecall("people", () => take(api.GET("/api/people"))), retry: false });
   return data ?? [];
 }

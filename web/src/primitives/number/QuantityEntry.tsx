@@ -1,8 +1,11 @@
 import { useId, type KeyboardEvent } from "react";
+import { NumberNote } from "./NumberNote";
 import { useQuantityEntry, type Quantity } from "./useQuantityEntry";
 
 interface Props<U extends string> {
   label: string;
+  /** What tells the field apart from others of the same label. */
+  name?: string | undefined;
   units: readonly { value: U; label: string }[];
   fallback: U;
   value: Quantity<U> | undefined;
@@ -18,6 +21,7 @@ interface Props<U extends string> {
 /** A number as it is read, in the unit it is read in; kept when the field is left or on Enter. */
 export function QuantityEntry<U extends string>({
   label,
+  name,
   units,
   fallback,
   value,
@@ -28,12 +32,11 @@ export function QuantityEntry<U extends string>({
   leaveOnEnter = false,
 }: Props<U>) {
   const id = useId();
-  const entry = useQuantityEntry(value, fallback, onChange);
+  const entry = useQuantityEntry({ name: name ?? label, value, units, fallback, onChange });
   const wrong = entry.error ?? error;
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key !== "Enter") return;
-    if (leaveOnEnter) event.currentTarget.blur();
-    else entry.commit();
+    if (entry.commit() && leaveOnEnter) event.currentTarget.blur();
   };
   return (
     <div>
@@ -50,7 +53,7 @@ export function QuantityEntry<U extends string>({
           disabled={disabled}
           value={entry.text}
           aria-invalid={wrong ? true : undefined}
-          aria-describedby={wrong ? `${id}-note` : undefined}
+          aria-describedby={wrong || entry.question ? `${id}-note` : undefined}
           onChange={(event) => entry.type(event.target.value)}
           onBlur={entry.commit}
           onKeyDown={onKeyDown}
@@ -69,11 +72,7 @@ export function QuantityEntry<U extends string>({
           ))}
         </select>
       </div>
-      {wrong && (
-        <p id={`${id}-note`} className="mt-1 text-sm text-rust">
-          {wrong}
-        </p>
-      )}
+      <NumberNote id={`${id}-note`} error={wrong} question={entry.question} onChoose={entry.choose} />
     </div>
   );
 }

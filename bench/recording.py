@@ -1,0 +1,161 @@
+"""How long an entry takes when many inspectors record at once, each one entry a second.
+
+    python -m bench.recording [--people 50] [--seconds 30] [--idle 8]
+
+Serves the application as ./start does, in processes of its own, on the database that DATABASE_URL
+names; adds a shop for the purpose and takes it away again. Idle connections say nothing at all.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import random
+import socket
+import subprocess
+import sys
+import threading
+import time
+import uuid
+from contextlib import ExitStack, suppress
+from http.client import HTTPConnection
+from importlib import import_module
+from statistics import median, quantiles
+from typing import Any
+
+import django
+
+from bench.speed import full_record
+
+PLACES = [
+    (f"/cylinders/{number}/plug/{field}", words)
+    for number in range(1, 9)
+    for field, words in (
+        ("deposit_colour", ("tan", "brown", "grey", "black")),
+        ("wetness", ("dry", "damp")),
+        ("smell", ("none", "fuel")),
+    )
+]
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--people", type=int, default=50)
+    parser.add_argument("--seconds", type=int, default=30)
+    parser.add_argument("--idle", type=int, default=0, help="connections that say nothing")
+    asked = parser.parse_args()
+    django.setup()
+    shop, people = _people(asked.people)
+    try:
+        with ExitStack() as stack:
+            port = _serve(stack)
+            for _ in range(asked.idle):
+                stack.enter_context(socket.create_connection(("127.0.0.1", port)))
+            spent = _record(people, port, asked.seconds)
+    finally:
+        shop.delete()
+    late = sorted(spent)
+    p95 = quantiles(late, n=20)[-1]
+    told = f"median {median(late) * 1000:.0f} ms, p95 {p95 * 1000:.0f} ms"
+    print(f"{asked.people} people, {len(late)} entries, {asked.idle} idle connections: {told}")
+    started = time.perf_counter()
+    sum(range(1_000_000))
+    total = 0
+    for number in range(1_000_000):
+        total += number
+    print(f"to judge the machine: adding up a million takes {time.perf_counter() - started:.3f} s")
+
+
+def _people(count: int) -> tuple[Any, list[tuple[str, str]]]:
+    """A shop with so many inspectors; each one's session, and an inspection to record into."""
+    from django.conf import settings
+    from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
+
+    from core.document import check_document, write_document
+    from server.inspections.services import import_document
+    from server.shops.models import Shop, User
+
+    store = import_module(settings.SESSION_ENGINE).SessionStore
+    shop = Shop.objects.create(name="Many at once")
+    people = []
+    for number in range(count):
+        title = {"title": f"Engine {number}", "identifier": str(number)}
+        made = full_record(8)
+        made["engine"] |= title
+        user = User(shop=shop, email=f"{uuid.uuid4()}@bench.test", name="A", role="inspector")
+        user.set_unusable_password()
+        user.save()
+        data = write_document(check_document(made))
+        inspection = import_document(shop=shop, by=user, data=data)
+        session = store()
+        session[SESSION_KEY] = str(user.pk)
+        session[BACKEND_SESSION_KEY] = "django.contrib.auth.backends.ModelBackend"
+        session[HASH_SESSION_KEY] = user.get_session_auth_hash()
+        session.create()
+        people.append((session.session_key, str(inspection.pk)))
+    return shop, people
+
+
+def _serve(stack: ExitStack) -> int:
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port: int = free.getsockname()[1]
+    command = [
+        sys.executable, "-m", "gunicorn", "-c", "python:server.serving",
+        "--bind", f"127.0.0.1:{port}",
+    ]  # fmt: skip
+    server = stack.enter_context(subprocess.Popen(command, env={**os.environ}))
+    stack.callback(server.terminate)
+    for _ in range(200):
+        with suppress(OSError), socket.create_connection(("127.0.0.1", port), 1):
+            return port
+        time.sleep(0.1)
+    raise SystemExit("the server did not start")
+
+
+def _record(people: list[tuple[str, str]], port: int, seconds: int) -> list[float]:
+    spent: list[float] = []
+    ends = time.monotonic() + seconds
+    hands = [
+        threading.Thread(target=_hand, args=(one, port, ends, spent, random.Random(number)))
+        for number, one in enumerate(people)
+    ]
+    for hand in hands:
+        hand.start()
+    for hand in hands:
+        hand.join()
+    return spent
+
+
+def _hand(
+    person: tuple[str, str], port: int, ends: float, spent: list[float], chance: random.Random
+) -> None:
+    """One inspector: an entry a second, the next only after the last was answered."""
+    session, inspection = person
+    token = "b" * 32
+    headers = {
+        "Content-Type": "application/json",
+        "Cookie": f"sessionid={session}; csrftoken={token}",
+        "X-CSRFToken": token,
+        "Accept-Encoding": "gzip",
+    }
+    line = HTTPConnection("127.0.0.1", port, timeout=60)
+    due = time.monotonic() + chance.random()
+    while due < ends:
+        time.sleep(max(due - time.monotonic(), 0))
+        path, words = chance.choice(PLACES)
+        said = {"client_id": str(uuid.uuid4()), "path": path, "value": chance.choice(words)}
+        begun = time.monotonic()
+        address = f"/api/inspections/{inspection}/observations"
+        line.request("POST", address, json.dumps({"observations": [said]}), headers)
+        answer = line.getresponse()
+        answer.read()
+        if answer.status != 200:
+            raise SystemExit(f"refused: {answer.status}")
+        spent.append(time.monotonic() - begun)
+        due = max(due + 1, time.monotonic())
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,31 @@
+"""What follows from an inspection's document, kept beside it for reading."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from core.diagnosis import assess
+from server.inspections.finding import suspected, words
+from server.inspections.models import Inspection
+
+# Large, and made anew with every entry: not worth reading before.
+DERIVED = ("assessment", "words", "verdict", "engine__data", "engine__words")
+
+
+def derive(inspection: Inspection, document: dict[str, Any]) -> None:
+    """Everything that follows from a canonical document."""
+    inspection.document = document
+    inspection.assessment = assess(inspection.document, explain=False)
+    inspection.grade = inspection.assessment["engine"]["grade"]
+    inspection.verdict = inspection.assessment["engine"]["verdict"]
+    inspection.words = words(inspection)
+    inspection.suspected = suspected(inspection.assessment)
+    inspection.has_outcome = "outcome" in inspection.document
+    inspection.date = _day(document.get("inspection", {}).get("date"))
+    proof = document.get("proof", {})
+    inspection.follow_up = None if proof.get("followed_up") else _day(proof.get("follow_up"))
+
+
+def _day(text: str | None) -> date | None:
+    return date.fromisoformat(text) if text else None

@@ -1,0 +1,26 @@
+"""How the application is served: read by gunicorn (`-c python:server.serving`).
+
+A request costs the processor a few dozen milliseconds, so there are as many processes as cores,
+each with a few threads: not to compute at once, but so that a connection that says nothing, or an
+upload that trickles, keeps nobody waiting. A connection that has said nothing for five seconds goes
+back to the poller and holds no thread. docs/benchmarks.md has the figures.
+"""
+
+import os
+
+wsgi_app = "server.wsgi:application"
+workers = int(os.environ.get("WEB_WORKERS", "2"))
+worker_class = "gthread"
+threads = int(os.environ.get("WEB_THREADS", "16"))
+worker_connections = 1000
+backlog = 1024
+keepalive = 30  # Seconds; longer than a proxy keeps its own, and a hand pauses.
+timeout = 60
+graceful_timeout = 20
+max_requests = 20_000
+max_requests_jitter = 2_000
+limit_request_line = 8190
+limit_request_fields = 60
+limit_request_field_size = 8190
+control_socket_disable = True
+loglevel = os.environ.get("WEB_LOG_LEVEL", "warning")

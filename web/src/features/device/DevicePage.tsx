@@ -1,0 +1,113 @@
+import { Link } from "react-router";
+import { Button } from "../../primitives/Button";
+import { inspectionOf, queue, useQueue, useSummary, type Author, type Entry } from "../../queue";
+import { exportEntries } from "./export";
+import { SetAside } from "./SetAside";
+import { entries, STORAGE_WORDS, told } from "./words";
+
+/** Everything that is on this device and not in the log yet: what waits, what was set aside, whose it is. */
+export function DevicePage() {
+  const state = useQueue();
+  const { others } = useSummary();
+  const own = state.held.map((one) => one.entry).filter((one) => one.author.id === state.person?.id);
+  const waiting = own.filter((one) => !one.aside);
+  const aside = own.filter((one) => one.aside);
+  const storage = STORAGE_WORDS[state.storage];
+  return (
+    <div className="grid gap-5">
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h1 className="text-xl font-bold">On this device</h1>
+        {own.length > 0 && <Button onClick={() => void exportEntries(own)}>Export all of mine</Button>}
+      </div>
+      {storage && (
+        <p role="alert" className="border-l-4 border-rust pl-2">
+          {storage}
+        </p>
+      )}
+      {own.length === 0 && others.length === 0 && (
+        <p className="sheet p-4 text-soft">
+          Nothing waits here: everything that was entered on this device is in the log. What is entered without a network
+          waits on this page until it can be sent.
+        </p>
+      )}
+      {waiting.length > 0 && (
+        <section aria-label="Waiting" className="sheet p-4">
+          <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
+            <h2 className="font-bold">{entries(waiting.length)} waiting to be sent</h2>
+            <Button weight="main" onClick={queue.retry}>
+              Send now
+            </Button>
+          </div>
+          {state.trouble && <p className="mb-2 text-sm text-rust">{state.trouble}</p>}
+          <ul className="grid gap-1">
+            {grouped(waiting).map(([inspection, list]) => (
+              <li key={inspection} className="flex flex-wrap gap-x-2 border-t border-line pt-1">
+                <Place inspection={inspection} list={list} />
+                <span className="caption">
+                  {entries(list.length)}, the first: {said(list[0])}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {aside.length > 0 && <SetAside list={aside} />}
+      {others.length > 0 && (
+        <section aria-label="Of others" className="sheet p-4">
+          <h2 className="mb-1 font-bold">Of others who work on this device</h2>
+          <p className="mb-2 text-sm text-soft">
+            Nobody sends what somebody else entered. It goes out when they sign in here again.
+          </p>
+          <ul className="grid gap-2">
+            {others.map(({ author, count }) => (
+              <li key={author.id} className="flex flex-wrap items-center justify-between gap-2 border-t border-line pt-2">
+                <span>
+                  {entries(count)} of <b>{mayKnow(author, state.person) ? author.name : "somebody of another shop"}</b>
+                </span>
+                {mayKnow(author, state.person) && (
+                  <Button onClick={() => void exportEntries(of(author, state.held.map((one) => one.entry)))}>
+                    Export them to a file
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function mayKnow(author: Author, person: Author | null | undefined): boolean {
+  return author.shop === "" || author.shop === person?.shop;
+}
+
+function of(author: Author, list: readonly Entry[]): Entry[] {
+  return list.filter((one) => one.author.id === author.id);
+}
+
+function grouped(list: readonly Entry[]): [string, Entry[]][] {
+  const groups = new Map<string, Entry[]>();
+  for (const one of list) {
+    const inspection = inspectionOf(one.act) ?? "";
+    groups.set(inspection, [...(groups.get(inspection) ?? []), one]);
+  }
+  return [...groups];
+}
+
+function said(entry: Entry | undefined): string {
+  if (!entry) return "";
+  const { what, value } = told(entry);
+  return `${what}: ${value}`;
+}
+
+/** The inspection that entries belong to. */
+function Place({ inspection, list }: { inspection: string; list: readonly Entry[] }) {
+  const title = list[0]?.title || "An inspection";
+  if (!inspection) return <b>{title}</b>;
+  return (
+    <Link to={`/inspections/${inspection}`} className="font-bold text-teal underline">
+      {title}
+    </Link>
+  );
+}

@@ -1,0 +1,40 @@
+import { Link } from "react-router";
+import { useQueue, useSummary } from "../../queue";
+import { useDrafts } from "../../primitives/drafts";
+import { entries, STORAGE_WORDS } from "./words";
+
+/** What is saved where, in a few words that are always true; a tap leads to the whole of it. */
+export function SaveState() {
+  const state = useQueue();
+  const { waiting, unwritten, aside, others } = useSummary();
+  const drafts = useDrafts();
+  const locked = others.reduce((sum, one) => sum + one.count, 0);
+  const open = state.trouble !== undefined && waiting > 0;
+  const more = [
+    aside > 0 && `${aside} set aside`,
+    locked > 0 && `${locked} of others`,
+    !open && waiting === 0 && aside + locked === 0 && STORAGE_WORDS[state.storage] && "Not kept here",
+  ].filter(Boolean);
+  return (
+    <div className="flex min-w-0 flex-wrap items-center justify-end gap-x-2">
+      <p role="status" aria-label="Entries" className={open ? "text-sm font-medium text-rust" : "caption whitespace-nowrap"}>
+        {sentence()}
+      </p>
+      {(more.length > 0 || open) && (
+        <Link to="/device" className={`text-sm underline ${aside > 0 ? "font-medium text-rust" : "text-teal"}`}>
+          {more.length > 0 ? more.join(", ") : "Which?"}
+        </Link>
+      )}
+    </div>
+  );
+
+  function sentence(): string {
+    if (!state.ready) return "Looking for entries on this device ...";
+    if (waiting === 0) return drafts > 0 ? `${drafts} half typed` : "All saved";
+    if (!open) return `Saving ${entries(waiting)} ...`;
+    if (unwritten === 0) return `${entries(waiting)} on this device, not yet saved. ${state.trouble}`;
+    const { storage } = state;
+    if (storage === "open" || storage === "opening") return `Writing ${entries(waiting)} to this device ... ${state.trouble}`;
+    return `${entries(unwritten)} only in this page. ${STORAGE_WORDS[storage]}`;
+  }
+}

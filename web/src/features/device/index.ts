@@ -1,0 +1,2 @@
+export { SaveState } from "./SaveState";
+export { SignOut } from "./SignOut";

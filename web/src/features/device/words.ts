@@ -1,0 +1,29 @@
+import type { Entry, Storage } from "../../queue";
+import { saidOf, spoken } from "../record/spoken";
+
+/** "1 entry", "3 entries". */
+export function entries(count: number): string {
+  return `${count} ${count === 1 ? "entry" : "entries"}`;
+}
+
+/** What is wrong with the place where entries are kept, and what to do; undefined while nothing is. */
+export const STORAGE_WORDS: Partial<Record<Storage, string>> = {
+  full: "This device is full: make room, for what is not sent yet is only in this page.",
+  blocked: "An older Fiacre is open in another tab: close it, for until then entries are kept in this page only.",
+  outdated: "A newer Fiacre is open in another tab: load this page again, once everything is saved.",
+  missing: "This browser keeps nothing (a private window?): what is not sent yet is gone when this page closes.",
+};
+
+/** What an entry says, and of what. */
+export function told({ act }: Entry): { what: string; value: string } {
+  switch (act.kind) {
+    case "say":
+      return { what: spoken(act.path), value: act.keeps ? "keep what stands" : saidOf(act.value) };
+    case "photo":
+      return { what: spoken(act.path), value: "a photo" };
+    case "engine":
+      return { what: "a new engine", value: act.data.title ?? "" };
+    case "begin":
+      return { what: "a new inspection", value: act.date };
+  }
+}

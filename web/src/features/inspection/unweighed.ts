@@ -1,0 +1,58 @@
+import type { Assessment, Document, Inspection } from "../../api/client";
+import type { Begin } from "../../queue";
+
+/** What stands where an assessment will be: nothing is known, and nothing is claimed. */
+export function unweighed(document: Document, verdict: string): Assessment {
+  const numbers = Array.from({ length: document.engine.cylinders }, (_, index) => index + 1);
+  return {
+    engine: {
+      grade: "U",
+      verdict,
+      most_suspect: [],
+      faults: [],
+      may_run: { answer: "unknown", reason: "" },
+      work: {
+        expected_hours: 0,
+        bad_luck_hours: 0,
+        hourly_rate: 0,
+        currency: "",
+        expected_cost: 0,
+        bad_luck_cost: 0,
+        note: "",
+      },
+    },
+    cylinders: numbers.map((number) => ({
+      number,
+      grade: "U",
+      plug_action: "not-seen",
+      faults: [],
+      consequences: {},
+      odd: [],
+      rivals: [],
+      unseen: [],
+    })),
+    banks: [],
+    pairs: [],
+    compression: { rules: [], expected: { low: { value: 0, unit: "psi" }, high: { value: 0, unit: "psi" }, basis: "" } },
+    leakdown: { rules: [] },
+    next_tests: [],
+    warnings: [],
+    rules_version: "",
+  };
+}
+
+/** An inspection that was begun here and that the server does not know yet. */
+export function begunHere(act: Begin): Inspection {
+  const numbering = Array.from({ length: act.document.engine.cylinders }, (_, index) => index + 1);
+  return {
+    id: act.inspection,
+    engine: act.engine,
+    sequence: 0,
+    locked: false,
+    numbering,
+    document: act.document,
+    assessment: unweighed(act.document, "Begun on this device. It is weighed as soon as the server answers."),
+    plan: act.plan,
+    conflicts: [],
+  };
+}

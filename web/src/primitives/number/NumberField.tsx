@@ -1,0 +1,60 @@
+import { useId } from "react";
+import { NumberNote } from "./NumberNote";
+import { useQuantityEntry } from "./useQuantityEntry";
+
+interface Props {
+  label: string;
+  name?: string | undefined;
+  hint?: string | undefined;
+  value: number | undefined;
+  onChange: (value: number | undefined) => void;
+  disabled?: boolean | undefined;
+  error?: string | undefined;
+}
+
+const PLAIN = [] as const;
+
+/** A number without a unit, kept when the field is left or on Enter. */
+export function NumberField({ label, name, hint, value, onChange, disabled, error }: Props) {
+  const id = useId();
+  const entry = useQuantityEntry<string>({
+    name: name ?? label,
+    value: value === undefined ? undefined : { value, unit: "" },
+    units: PLAIN,
+    fallback: "",
+    onChange: (next) => onChange(next?.value),
+  });
+  const wrong = entry.error ?? error;
+  const note = `${id}-note`;
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="caption block">
+        {label}
+      </label>
+      <input
+        id={id}
+        className="entry"
+        inputMode="decimal"
+        autoComplete="off"
+        disabled={disabled}
+        value={entry.text}
+        aria-invalid={wrong ? true : undefined}
+        aria-describedby={wrong || entry.question || hint ? note : undefined}
+        onChange={(event) => entry.type(event.target.value)}
+        onBlur={entry.commit}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") entry.commit();
+        }}
+      />
+      {wrong || entry.question ? (
+        <NumberNote id={note} error={wrong} question={entry.question} onChoose={entry.choose} />
+      ) : (
+        hint && (
+          <p id={note} className="mt-1 text-sm text-soft">
+            {hint}
+          </p>
+        )
+      )}
+    </div>
+  );
+}
