@@ -1,11 +1,14 @@
 import { api, take, type Schemas } from "../api/client";
 import { askSheet } from "../features/inspection/useSheet";
+import { queue } from "../queue";
 import { askOrRecall, keep, kept } from "../storage/kept";
 
 type Row = Schemas["InspectionRow"];
 
 /** So many of the newest inspections are brought onto the device before anybody opens them. */
 const MOST = 12;
+const PAUSE_MS = 50;
+const QUIET_MS = 3_000;
 const SHEETS = ["work-order", "board", "refit"] as const;
 
 /** Fetch what pages and steps need without a network; one thing after the other, in idle moments. */
@@ -35,11 +38,9 @@ async function bring(row: Row): Promise<void> {
   for (const sheet of SHEETS) await inPeace(() => askSheet(sheet, row.id));
 }
 
-/** Whatever is under way goes first; what cannot be had now is asked for when it is looked at. */
+/** A hand at work goes first; what cannot be had now is asked for when it is looked at. */
 async function inPeace(ask: () => Promise<unknown>): Promise<void> {
-  await new Promise<void>((resolve) => {
-    if ("requestIdleCallback" in window) window.requestIdleCallback(() => resolve(), { timeout: 2_000 });
-    else setTimeout(resolve, 50);
-  });
+  do await new Promise<void>((resolve) => setTimeout(resolve, PAUSE_MS));
+  while (queue.busyWithin(QUIET_MS));
   await ask().catch(() => undefined);
 }

@@ -1,4 +1,5 @@
 import { createBrowserRouter } from "react-router";
+import { DevicePage } from "../features/device";
 import { WorkbenchPage } from "../features/inspection";
 import { RequireSession } from "../features/session";
 import { ShopPage } from "../features/shop";
@@ -9,7 +10,6 @@ import { Trouble } from "./Trouble";
 // The shop and the workbench are there at once, also without a network; the rest when it is opened.
 const rules = async () => ({ Component: (await import("../features/shop/RulesPage")).RulesPage });
 const newEngine = async () => ({ Component: (await import("../features/engine/NewEnginePage")).NewEnginePage });
-const onDevice = async () => ({ Component: (await import("../features/device/DevicePage")).DevicePage });
 const calculators = async () => ({ Component: (await import("../features/calculators/CalculatorsPage")).default });
 
 export const router = createBrowserRouter([
@@ -22,7 +22,7 @@ export const router = createBrowserRouter([
         children: [
           { index: true, element: <ShopPage /> },
           { path: "rules", lazy: rules },
-          { path: "device", lazy: onDevice },
+          { path: "device", element: <DevicePage /> },
           { path: "calculators/:name?", lazy: calculators },
           { path: "engines/new", lazy: newEngine },
           { path: "*", element: <NothingHere /> },

@@ -31,6 +31,7 @@ class Queue {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private last = 0;
   private asked = false;
+  private touched = 0;
 
   /** Begin; once a page. */
   start(edge: Edge): void {
@@ -69,6 +70,7 @@ class Queue {
   add(title: string, acts: readonly Act[]): void {
     const author = this.state.person;
     if (!author) return;
+    this.touched = Date.now();
     const entries = acts.map((act): Entry => {
       this.last = Math.max(this.last + 1, Date.now());
       const { tab } = this.state;
@@ -77,6 +79,11 @@ class Queue {
     });
     this.tell({ type: "made", entries });
     this.askToPersist();
+  }
+
+  /** Whether something was entered so lately that the next may follow. */
+  busyWithin(ms: number): boolean {
+    return Date.now() - this.touched < ms;
   }
 
   retry = (): void => this.tell({ type: "retry", afresh: true });

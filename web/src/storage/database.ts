@@ -32,7 +32,8 @@ export function watchDatabase(listener: (now: Availability) => void): void {
 }
 
 function open(): Promise<Database> {
-  opened ??= openDB<Stores>("fiacre", VERSION, {
+  // Where a browser gives none, even asking for it may throw.
+  opened ??= Promise.resolve().then(() => openDB<Stores>("fiacre", VERSION, {
     async upgrade(db, from, _to, transaction) {
       if (!db.objectStoreNames.contains("answers")) db.createObjectStore("answers");
       else await transaction.objectStore("answers").clear();
@@ -49,7 +50,7 @@ function open(): Promise<Database> {
       tell("opening");
       void open().catch(() => undefined);
     },
-  }).then(
+  })).then(
     (db) => {
       tell("open");
       return db;

@@ -29,7 +29,7 @@ export function SaveState() {
   );
 
   function sentence(): string {
-    if (!state.ready) return "Looking for entries on this device ...";
+    if (!state.ready && waiting === 0) return STORAGE_WORDS[state.storage] ?? "Looking for entries on this device ...";
     if (waiting === 0) return drafts > 0 ? `${drafts} half typed` : "All saved";
     if (!open) return `Saving ${entries(waiting)} ...`;
     if (unwritten === 0) return `${entries(waiting)} on this device, not yet saved. ${state.trouble}`;

@@ -1,22 +1,43 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { Button } from "../../primitives/Button";
-import { useSummary } from "../../queue";
+import { Question } from "../../primitives/Question";
+import { queue, useQueue, useSummary } from "../../queue";
 import { useSignOut } from "../session/useSession";
-
-const Question = lazy(() => import("./SignOutQuestion"));
+import { exportEntries } from "./export";
+import { entries } from "./words";
 
 /** Ends the session at once; where entries wait, it asks first what is to become of them. */
 export function SignOut() {
+  const state = useQueue();
   const { waiting, aside } = useSummary();
   const signOut = useSignOut();
   const [asking, setAsking] = useState(false);
+  const here = waiting + aside;
+  const own = () => state.held.map((one) => one.entry).filter((one) => one.author.id === state.person?.id);
   return (
     <>
-      <Button onClick={() => (waiting + aside > 0 ? setAsking(true) : signOut())}>Sign out</Button>
+      <Button onClick={() => (here > 0 ? setAsking(true) : signOut())}>Sign out</Button>
       {asking && (
-        <Suspense>
-          <Question onClose={() => setAsking(false)} onSignOut={signOut} />
-        </Suspense>
+        <Question
+          title={here > 0 ? `${entries(here)} of yours ${here === 1 ? "is" : "are"} only on this device` : "Everything is saved"}
+          onClose={() => setAsking(false)}
+        >
+          {here > 0 && (
+            <p>
+              What is not sent stays here, locked to you: nobody else can send or read it, and it goes out when you sign
+              in on this device again.
+            </p>
+          )}
+          {state.trouble && <p className="text-sm text-rust">{state.trouble}</p>}
+          <div className="flex flex-wrap gap-2">
+            {waiting > 0 && <Button onClick={queue.retry}>Send now</Button>}
+            {here > 0 && <Button onClick={() => void exportEntries(own())}>Export to a file</Button>}
+            <Button weight="main" onClick={signOut}>
+              {here > 0 ? "Keep them locked and sign out" : "Sign out"}
+            </Button>
+            <Button onClick={() => setAsking(false)}>Stay</Button>
+          </div>
+        </Question>
       )}
     </>
   );

@@ -1,2 +1,3 @@
+export { DevicePage } from "./DevicePage";
 export { SaveState } from "./SaveState";
 export { SignOut } from "./SignOut";

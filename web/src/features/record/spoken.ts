@@ -16,5 +16,7 @@ export function saidOf(value: unknown): string {
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (Array.isArray(value)) return value.map(saidOf).join(", ");
   if (typeof value === "object" && "value" in value && "unit" in value) return `${value.value} ${value.unit}`;
+  // A word of the contract; what a person wrote stays as it is.
+  if (typeof value === "string" && /^[a-z]+(-[a-z]+)+$/.test(value)) return value.replaceAll("-", " ");
   return String(value as string | number);
 }
