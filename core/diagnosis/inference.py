@@ -17,7 +17,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from core.diagnosis.belief import Belief
+from core.diagnosis.belief import Belief, work_out
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.level import Level
 from core.diagnosis.pressures import Doses, Gauged, Grids
@@ -232,6 +232,7 @@ class Solver:
             Belief(weights, leak.respond(cavity, weights.by_mechanical.shape[1]))
             for weights, cavity, leak in zip(self.weights, cavities, self.leak, strict=True)
         ]
+        work_out(beliefs, "posterior")
         level = np.zeros(len(self.grid))
         level[self.kept] = joint.sum(axis=0)
         level = level.reshape(len(problem.level.log_prior), -1).sum(axis=1)

@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 
+from core.diagnosis.belief import work_out
 from core.diagnosis.model import Model
 from core.diagnosis.open_tests import OpenTests, terms
 from core.knowledge import knowledge
@@ -41,6 +42,7 @@ def next_tests(model: Model) -> list[dict[str, Any]]:
     """
     ranked: dict[str, list[Candidate]] = {}
     loose = _loose_pieces(model)
+    work_out(model.solution.beliefs, "sets")
     for cylinder in model.arranged.cylinders:
         for test, bits in OpenTests(model, cylinder).bits().items():
             if bits >= LEAST_BITS and not (loose and test not in AT_REST):

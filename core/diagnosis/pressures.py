@@ -295,11 +295,14 @@ class Grids:
         return np.asarray(1 / (cylinder**2 + within**2)).ravel()
 
 
-@lru_cache(maxsize=8)
+@lru_cache(maxsize=64)
 def grids_of(
     expected: Expectation, level: Level, dose: Doses, leaks: Leaks, states: States
 ) -> Grids:
-    """The grids of a test, kept while its engine is being recorded: most entries leave them be."""
+    """The grids of a test, kept while its engine is being recorded: most entries leave them be.
+
+    About 3 MB each: room for as many engines as a few dozen people work on at once.
+    """
     return Grids(expected, level, dose, leaks, states)
 
 

@@ -170,10 +170,11 @@ def weights_of(words: Sequence[CylinderWords]) -> list[Weights]:
     return [found[one] for one in words]
 
 
-@lru_cache(maxsize=32)
+@lru_cache(maxsize=192)
 def kept_weights(words: CylinderWords) -> Weights:
     """The weights of one cylinder, kept while its engine is being recorded.
 
-    An entry changes one cylinder; a large engine's others and its last few states find room here.
+    An entry changes one cylinder; the others of the engines at work find room here, half a megabyte
+    each, and are shared by cylinders of which the same was said.
     """
     return words.weights()

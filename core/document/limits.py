@@ -6,8 +6,9 @@ it never stops at the first.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import date
+from functools import cache
 from typing import Any
 
 from core.document.schema import SCHEMA
@@ -32,7 +33,11 @@ def beyond_instruments(
     document: dict[str, Any], schema: dict[str, Any] = SCHEMA
 ) -> Iterator[CoreError]:
     """Quantities that no instrument could show."""
-    for path, name, raw, dimensions in quantities(document, schema):
+    yield from _beyond(quantities(document, schema))
+
+
+def _beyond(found: Iterable[tuple[str, str, dict[str, Any], list[str]]]) -> Iterator[CoreError]:
+    for path, name, raw, dimensions in found:
         if len(dimensions) != 1:
             if raw["value"] < 0:
                 yield problem("range", path, raw["value"], "zero or more")
@@ -62,6 +67,14 @@ def one_quantity(
         yield problem("range", path, raw, "more than zero")
     elif dimension is Dimension.DISTANCE and not 0 <= si <= 1e7:
         yield problem("range", path, raw, "a distance from zero to ten million")
+
+
+def schema_at(place: str) -> dict[str, Any]:
+    """A part of the schema, by its place: fields and * for an item."""
+    schema: dict[str, Any] = SCHEMA
+    for step in place.split("/")[1:]:
+        schema = schema["items"] if step == "*" else schema["properties"][step]
+    return schema
 
 
 def quantities(
@@ -139,13 +152,32 @@ def keyed_lists(document: dict[str, Any]) -> Iterator[tuple[str, list[dict[str, 
     while stack:
         value, schema, path = stack.pop()
         if isinstance(value, dict):
-            for field, inner in value.items():
-                if field in schema.get("properties", {}):
-                    stack.append((inner, schema["properties"][field], f"{path}/{field}"))
+            for field, inner in _holding_lists(id(schema)):
+                if field in value:
+                    stack.append((value[field], inner, f"{path}/{field}"))
         elif isinstance(value, list) and "x-key" in schema:
             yield path, value, schema["x-key"]
             for index, item in enumerate(value):
                 stack.append((item, schema["items"], f"{path}/{index}"))
+
+
+@cache
+def _fields_by_schema() -> dict[int, list[tuple[str, dict[str, Any]]]]:
+    """By each group's schema, its fields that hold lists with an identity, however deep."""
+    found: dict[int, list[tuple[str, dict[str, Any]]]] = {}
+
+    def holds(schema: dict[str, Any]) -> bool:
+        inner = schema.get("items", {}) if "x-key" in schema else schema
+        fields = [one for one in inner.get("properties", {}).items() if holds(one[1])]
+        found[id(inner)] = fields
+        return bool(fields) or "x-key" in schema
+
+    holds(SCHEMA)
+    return found
+
+
+def _holding_lists(schema: int) -> list[tuple[str, dict[str, Any]]]:
+    return _fields_by_schema().get(schema, [])
 
 
 def items_named_once(document: dict[str, Any]) -> Iterator[CoreError]:
@@ -228,10 +260,21 @@ def refused_for_a_cylinder(document: dict[str, Any]) -> Iterator[CoreError]:
             yield problem("cylinder", path, one["cylinder"], f"a cylinder from 1 to {count}")
 
 
-def problems(document: dict[str, Any]) -> Iterator[CoreError]:
-    """All that a schema-valid document still gets wrong."""
+def problems(
+    document: dict[str, Any], parts: Sequence[tuple[Any, str, list[Any]]] | None = None
+) -> Iterator[CoreError]:
+    """All that a schema-valid document still gets wrong.
+
+    With `parts` (a value, its schema's place, its path) only their quantities are looked at.
+    """
+    if parts is None:
+        yield from beyond_instruments(document)
+    else:
+        for value, place, steps in parts:
+            path = "".join(f"/{step}" for step in steps)
+            named = next((step for step in reversed(steps) if isinstance(step, str)), "")
+            yield from _beyond(_quantities(value, schema_at(place), path, named))
     for rule in (
-        beyond_instruments,
         cylinders_exist,
         items_named_once,
         layout_agrees,

@@ -20,7 +20,7 @@ from dataclasses import dataclass, replace
 from itertools import groupby
 from typing import Any
 
-from core.document.observations import Observation, fold
+from core.document.observations import Observation, fold_onto
 from core.document.renumbering import (
     NUMBERING,
     checked_numbering,
@@ -161,6 +161,8 @@ def replay(
 ) -> tuple[dict[str, Any], list[int]]:
     """The document that the rows of a log make, and the numbering in the end; held rows left out.
 
+    An earlier document, where one is given, is a canonical one.
+
     Raises
     ------
     CoreError
@@ -173,11 +175,11 @@ def replay(
         if path != NUMBERING:
             pending.append((path, value))
             continue
-        folded = fold(pending, folded)
+        folded = fold_onto(folded, pending)
         pending = []
         cylinders = folded["engine"]["cylinders"]
         after = checked_numbering(value, cylinders)
         before = now or list(range(1, cylinders + 1))
         folded = renumbered(folded, moves(before, after))
         now = after
-    return fold(pending, folded), now
+    return fold_onto(folded, pending), now

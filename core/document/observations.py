@@ -9,13 +9,13 @@ A value of None takes the field, or the whole item, back to "not looked at".
 
 from __future__ import annotations
 
-import copy
 from collections.abc import Iterable, Iterator
+from operator import itemgetter
 from typing import Any
 
 from core.document.reading import check_document, pointer, validator, whole_numbers, without_nulls
 from core.document.schema import SCHEMA
-from core.document.writing import canonical
+from core.document.writing import canonical, ordered
 from core.errors import CoreError
 
 Observation = tuple[str, Any]
@@ -79,10 +79,16 @@ def fold(
     CoreError
         If a path names no field of the contract, or a value does not suit its field.
     """
-    folded = copy.deepcopy(document) if document is not None else {}
+    return fold_onto(canonical(document) if document else {}, observations)
+
+
+def fold_onto(document: dict[str, Any], observations: Iterable[Observation]) -> dict[str, Any]:
+    """The same on top of a canonical document; what no path touches is the very same object."""
+    folded = document
     for path, value in observations:
-        _set(folded, path, without_nulls(value))
-    return canonical(folded)
+        put = _Put(path, without_nulls(value))
+        folded = put.into(folded, SCHEMA, "", 0) or {}
+    return folded
 
 
 def apply(document: dict[str, Any], observations: Iterable[Observation]) -> dict[str, Any]:
@@ -93,87 +99,86 @@ def apply(document: dict[str, Any], observations: Iterable[Observation]) -> dict
     CoreError, DocumentRefused
         Nothing of the batch is applied then.
     """
-    return check_document(fold(observations, document), document)
+    return check_document(fold(observations, document))
 
 
-def _set(document: dict[str, Any], path: str, value: Any) -> None:
-    steps = field_steps(path)
-    target: Any = document
-    schema: dict[str, Any] = SCHEMA
-    schema_path = ""
-    identity = ""
-    trail: list[tuple[Any, Any]] = []
-    for index, step in enumerate(steps):
-        last = index == len(steps) - 1
+class _Put:
+    """One value on its way to its place; what it goes through is made anew, the rest shared."""
+
+    def __init__(self, path: str, value: Any) -> None:
+        self.path = path
+        self.value = value
+        self.steps = field_steps(path)
+
+    def into(self, target: Any, schema: dict[str, Any], place: str, at: int) -> Any:
+        """The target with the value put in, in canonical order; None where nothing is left of it.
+
+        `place` is where the schema stands, `at` how many steps are behind.
+        """
+        if at == len(self.steps):
+            return self._leaf(schema, place)
         if "x-key" in schema:
-            item, place = _item(target, schema, step, path, create=value is not None)
-            if item is None:
-                return
-            trail.append((target, place))
-            identity = schema["x-key"]
-            schema, schema_path = schema["items"], schema_path + "/*"
-            target = item
-            if last and value is None:
-                break
-            continue
+            return self._into_list(target or [], schema, place, at)
+        return self._into_group(target or {}, schema, place, at)
+
+    def _leaf(self, schema: dict[str, Any], place: str) -> Any:
+        if self.value is None:
+            return None
+        if "x-key" in schema or ("properties" in schema and "x-dimension" not in schema):
+            raise CoreError(
+                "path",
+                self.path,
+                self.value,
+                "a single field; lists and groups are set field by field",
+            )
+        error = next(validator(place).iter_errors(self.value), None)
+        if error is not None:
+            told = error.message.replace(repr(error.instance), "this")
+            raise CoreError("value", self.path, self.value, told)
+        return ordered(whole_numbers(self.value, schema), schema)
+
+    def _into_group(
+        self, target: dict[str, Any], schema: dict[str, Any], place: str, at: int
+    ) -> dict[str, Any] | None:
+        step = self.steps[at]
         if "x-dimension" in schema or step not in schema.get("properties", {}):
-            raise CoreError("unknown-field", path, value, "a field of the contract")
-        if isinstance(trail[-1][0] if trail else None, list) and step == identity:
-            raise CoreError("path", path, value, "a field; what names an item cannot be changed")
-        schema, schema_path = schema["properties"][step], f"{schema_path}/{step}"
-        trail.append((target, step))
-        if last:
-            break
-        if step not in target:
-            if value is None:
-                return
-            target[step] = [] if "x-key" in schema else {}
-        target = target[step]
-    if value is None:
-        _take_out(trail)
-        return
-    if "x-key" in schema or ("properties" in schema and "x-dimension" not in schema):
-        raise CoreError(
-            "path", path, value, "a single field; lists and groups are set field by field"
-        )
-    error = next(validator(schema_path).iter_errors(value), None)
-    if error is not None:
-        raise CoreError("value", path, value, error.message.replace(repr(error.instance), "this"))
-    holder, place = trail[-1]
-    holder[place] = whole_numbers(value, schema)
+            raise CoreError("unknown-field", self.path, self.value, "a field of the contract")
+        made = self.into(target.get(step), schema["properties"][step], f"{place}/{step}", at + 1)
+        if made is None or made == {}:
+            return {field: one for field, one in target.items() if field != step} or None
+        if step in target:
+            return {**target, step: made}
+        return {
+            field: made if field == step else target[field]
+            for field in schema["properties"]
+            if field == step or field in target
+        }
 
+    def _into_list(
+        self, target: list[dict[str, Any]], schema: dict[str, Any], place: str, at: int
+    ) -> list[dict[str, Any]] | None:
+        key, fields = schema["x-key"], schema["items"]
+        identity = self._identity(fields["properties"][key], at)
+        if self.steps[at + 1 :] == [key]:
+            raise CoreError(
+                "path", self.path, self.value, "a field; what names an item cannot be changed"
+            )
+        known = next((item for item in target if item.get(key) == identity), None)
+        if known is None and self.value is None:
+            self.into({}, fields, f"{place}/*", at + 1)  # It may be no field at all.
+            return target or None
+        made = self.into(known or {key: identity}, fields, f"{place}/*", at + 1)
+        if made is None or set(made) <= {"number", "cylinder"}:
+            return [item for item in target if item is not known] or None
+        if known is not None:
+            return [made if item is known else item for item in target]
+        longer = [*target, made]
+        return sorted(longer, key=itemgetter(key)) if key in ("number", "cylinder") else longer
 
-def _item(
-    items: list[dict[str, Any]], schema: dict[str, Any], step: str, path: str, *, create: bool
-) -> tuple[dict[str, Any] | None, int]:
-    """The item of a list that a step names, made if it is not there yet."""
-    key = schema["x-key"]
-    identity: Any = step
-    if schema["items"]["properties"][key].get("type") == "integer":
+    def _identity(self, schema: dict[str, Any], at: int) -> Any:
+        step = self.steps[at]
+        if schema.get("type") != "integer":
+            return step
         if not step.isdecimal() or len(step) > 2:
-            raise CoreError("path", path, step, "the number of a cylinder")
-        identity = int(step)
-    for place, item in enumerate(items):
-        if item.get(key) == identity:
-            return item, place
-    if not create:
-        return None, -1
-    items.append({key: identity})
-    return items[-1], len(items) - 1
-
-
-def _take_out(trail: list[tuple[Any, Any]]) -> None:
-    """Remove a field and every item that is left with nothing but its name."""
-    holder, place = trail[-1]
-    if isinstance(holder, list):
-        del holder[place]
-    else:
-        holder.pop(place, None)
-    for (outer, at), (inner, _) in zip(reversed(trail[:-1]), reversed(trail[1:]), strict=True):
-        bare = not inner or (isinstance(outer, list) and set(inner) <= {"number", "cylinder"})
-        if not bare:
-            return
-        if isinstance(outer, list):
-            del outer[at]
-        else:
-            outer.pop(at, None)
+            raise CoreError("path", self.path, step, "the number of a cylinder")
+        return int(step)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import cache
 from math import isfinite
 from typing import Any
@@ -26,10 +26,7 @@ HALF_A_CHARACTER = re.compile("[\ud800-\udfff]")
 @cache
 def validator(pointer: str = "") -> Draft202012Validator:
     """The validator of the whole document, or of one field's schema (for the log)."""
-    schema: dict[str, Any] = SCHEMA
-    for step in pointer.split("/")[1:] if pointer else []:
-        schema = schema["items"] if step == "*" else schema["properties"][step]
-    return Draft202012Validator(schema)
+    return Draft202012Validator(limits.schema_at(pointer))
 
 
 def read_document(data: bytes) -> dict[str, Any]:
@@ -83,16 +80,8 @@ def parse_json(data: bytes) -> Any:
     return raw
 
 
-def check_document(raw: Any, known: dict[str, Any] | None = None) -> dict[str, Any]:
+def check_document(raw: Any) -> dict[str, Any]:
     """Check a parsed document against the contract; `read_document` for bytes.
-
-    Parameters
-    ----------
-    raw : object
-        As it was parsed.
-    known : dict, optional
-        A document that was checked before, from which this one came by values that were each
-        checked against their own field: of its shape only what differs is looked at again.
 
     Raises
     ------
@@ -100,13 +89,31 @@ def check_document(raw: Any, known: dict[str, Any] | None = None) -> dict[str, A
         With every problem found.
     """
     document = without_nulls(raw)
-    found = list(_shape_problems(document, known))
+    found = list(_shape_problems([(document, "", [])]))
     if not found:
         document = whole_numbers(document, SCHEMA)
         found = list(limits.problems(document))
     if found:
         raise DocumentRefused(found[:MOST_PROBLEMS])
     return document  # type: ignore[no-any-return]
+
+
+def check_change(document: dict[str, Any], known: dict[str, Any]) -> dict[str, Any]:
+    """Check a document that came from a checked one by values that each suited their field.
+
+    Of what a part says by itself only what differs is looked at; what parts say of each other is
+    checked as a whole.
+
+    Raises
+    ------
+    DocumentRefused
+        With every problem found.
+    """
+    parts = list(_differing(document, known, "", []))
+    found = list(_shape_problems(parts)) or list(limits.problems(document, parts))
+    if found:
+        raise DocumentRefused(found[:MOST_PROBLEMS])
+    return document
 
 
 def check_part(raw: Any, schema: dict[str, Any]) -> dict[str, Any]:
@@ -216,21 +223,24 @@ def _refuse_deep(text: str) -> None:
             depth -= 1
 
 
-def _shape_problems(document: Any, known: dict[str, Any] | None) -> Iterator[CoreError]:
+Part = tuple[Any, str, list[Any]]
+"""A part of a document: itself, its schema's place, its path."""
+
+
+def _shape_problems(parts: Sequence[Part]) -> Iterator[CoreError]:
     errors = []
-    for part, place, steps in _differing(document, known, "", []):
+    for part, place, steps in parts:
         found = validator(place).iter_errors(part)
         errors += [(error, [*steps, *error.absolute_path]) for error in found]
     for error, path in sorted(errors, key=lambda one: [str(step) for step in one[1]]):
         yield from translated(error, path)
     if not errors:
-        yield from not_finite(document, [])
+        for part, _, steps in parts:
+            yield from not_finite(part, steps)
 
 
-def _differing(
-    value: Any, known: Any, place: str, steps: list[Any]
-) -> Iterator[tuple[Any, str, list[Any]]]:
-    """Each part that is not as it was in a known document: itself, its schema's place, its path.
+def _differing(value: Any, known: Any, place: str, steps: list[Any]) -> Iterator[Part]:
+    """Each part that is not as it was in a known document.
 
     A group whose fields are the same ones is looked into; so is a list whose items have names.
     """

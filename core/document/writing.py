@@ -13,8 +13,8 @@ def canonical(document: dict[str, Any]) -> dict[str, Any]:
 
     Tests and swaps without an `id` are given one from their place in the list.
     """
-    ordered: dict[str, Any] = _ordered(document, SCHEMA)
-    return ordered
+    in_order: dict[str, Any] = ordered(document, SCHEMA)
+    return in_order
 
 
 def write_document(document: dict[str, Any]) -> bytes:
@@ -23,10 +23,11 @@ def write_document(document: dict[str, Any]) -> bytes:
     return (text + "\n").encode()
 
 
-def _ordered(value: Any, schema: dict[str, Any]) -> Any:
+def ordered(value: Any, schema: dict[str, Any]) -> Any:
+    """A part of a document in the order of its schema."""
     if isinstance(value, dict) and "properties" in schema:
         fields = [field for field in schema["properties"] if field in value]
-        written = {field: _ordered(value[field], schema["properties"][field]) for field in fields}
+        written = {field: ordered(value[field], schema["properties"][field]) for field in fields}
         return {
             field: inner
             for field, inner in written.items()
@@ -38,9 +39,9 @@ def _ordered(value: Any, schema: dict[str, Any]) -> Any:
         items = _identified(value) if schema["x-key"] == "id" else value
         if schema["x-key"] in ("number", "cylinder"):
             items = sorted(items, key=lambda item: item[schema["x-key"]])
-        return [_ordered(item, schema["items"]) for item in items]
+        return [ordered(item, schema["items"]) for item in items]
     if isinstance(value, list):
-        return [_ordered(item, schema.get("items", {})) for item in value]
+        return [ordered(item, schema.get("items", {})) for item in value]
     return value
 
 

@@ -14,9 +14,12 @@ DERIVED = ("assessment", "words", "verdict", "engine__data", "engine__words")
 
 
 def derive(inspection: Inspection, document: dict[str, Any]) -> None:
-    """Everything that follows from a canonical document."""
+    """Everything that follows from a canonical document and that an entry waits for.
+
+    Reasons and next tests follow once recording pauses (services.reasons).
+    """
     inspection.document = document
-    inspection.assessment = assess(inspection.document, explain=False)
+    inspection.assessment = assess(inspection.document, explain=False, advise=False)
     inspection.grade = inspection.assessment["engine"]["grade"]
     inspection.verdict = inspection.assessment["engine"]["verdict"]
     inspection.words = words(inspection)

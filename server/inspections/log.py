@@ -12,6 +12,7 @@ from django.db import transaction
 
 from core.document import check_document
 from core.document.log import Row, followed, inside, judged, place_of, replay
+from core.document.reading import check_change
 from core.document.renumbering import NUMBERING, checked_numbering
 from core.errors import CoreError
 from server.engines.services import change
@@ -39,7 +40,7 @@ class Said:
 
 
 @transaction.atomic
-def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspection:
+def record(*, inspection_id: uuid.UUID, said: Sequence[Said], by: User) -> Inspection:
     """Add observations to the log once, all of them or none.
 
     Those whose client_id is already in the log are left out, so sending a batch again changes
@@ -48,11 +49,13 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
 
     Raises
     ------
+    Inspection.DoesNotExist
+        If there is none that the person may see.
     CoreError, DocumentRefused
         If the document would break the contract; nothing is written then.
     """
-    rows = Inspection.objects.select_for_update(of=("self",)).select_related("engine", "opened_by")
-    locked = rows.defer(*DERIVED).get(pk=inspection.pk)
+    rows = Inspection.objects.visible_to(by).select_for_update(of=("self",))
+    locked = rows.select_related("engine", "opened_by").defer(*DERIVED).get(pk=inspection_id)
     fresh = _fresh(locked, said)
     if not fresh:
         return locked
@@ -70,17 +73,18 @@ def record(*, inspection: Inspection, said: Sequence[Said], by: User) -> Inspect
     return locked
 
 
-def append(*, inspection: Inspection, said: Said, entry: Any, by: User) -> Inspection:
+def append(*, inspection_id: uuid.UUID, said: Said, entry: Any, by: User) -> Inspection:
     """Put something into the list at an observation's path, whatever else joined it meanwhile."""
     with transaction.atomic():
-        locked = Inspection.objects.select_for_update(of=("self",)).get(pk=inspection.pk)
+        rows = Inspection.objects.visible_to(by).select_for_update(of=("self",))
+        locked = rows.get(pk=inspection_id)
         numbers = locked.numbers
         path, _ = followed(said.path, None, said.numbering or numbers, numbers)
         known = value_at(locked.document, path)
         entries = known if isinstance(known, list) else []
         value = entries if entry in entries else [*entries, entry]
         one = Said(said.client_id, path, value, said.device, made=said.made)
-        return record(inspection=locked, said=[one], by=by)
+        return record(inspection_id=inspection_id, said=[one], by=by)
 
 
 def value_at(document: Any, path: str) -> Any:
@@ -224,7 +228,7 @@ def _document(
     said = [(one.path, one.value) for one in added if not one.held and not one.keeps]
     if not released:
         document, locked.numbering = replay(said, locked.document, locked.numbering)
-        return check_document(document, locked.document)
+        return check_change(document, locked.document)
     counted = locked.observations.filter(held=False, keeps=False).exclude(sequence__in=released)
     log = [*counted.order_by("sequence").values_list("path", "value"), *said]
     document, locked.numbering = replay(log)

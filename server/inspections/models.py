@@ -17,7 +17,8 @@ from server.shops.models import Shop, ShopQuerySet, User
 class Inspection(models.Model):
     """One inspection of one engine. Its log says what happened; all else here is derived.
 
-    `document` is the fold of the log, `assessment` the core's answer to it, without reasons; both
+    `document` is the fold of the log, `assessment` the core's answer to it,
+    without reasons and next tests; both
     are written by services.record alone, in the transaction that adds to the log. `words`,
     `suspected` and `has_outcome` are what it is found by (finding.py), `follow_up` the day on which
     somebody is to look again, until somebody has.

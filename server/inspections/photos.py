@@ -66,4 +66,4 @@ class InspectionPhotosView(ShopView):
         )
         photo = services.keep(shop=self.user.shop, by=self.user, data=sent(request))
         entry = f"sha256:{photo.sha256}"
-        return whole(append(inspection=inspection, said=said, entry=entry, by=self.user))
+        return whole(append(inspection_id=inspection.pk, said=said, entry=entry, by=self.user))

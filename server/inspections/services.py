@@ -102,7 +102,7 @@ def up_to_date(inspection: Inspection) -> Inspection:
 
 
 def reasons(inspection: Inspection) -> dict[str, Any]:
-    """The assessment with what speaks for and against each fault.
+    """The whole assessment: what speaks for and against each fault, and what to test next.
 
     Weighing every finding takes longer than the answer, so nobody waits for it while recording:
     it is made when it is looked at, and kept for as long as nothing is recorded.
@@ -110,6 +110,6 @@ def reasons(inspection: Inspection) -> dict[str, Any]:
     key = f"reasons-{inspection.pk}-{inspection.sequence}-{rules_version()}"
     known: dict[str, Any] | None = cache.get(key)
     if known is None:
-        known = assess(inspection.document, advise=False)
+        known = assess(inspection.document)
         cache.set(key, known, REASONS_KEPT)
     return known

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from typing import Any
+from uuid import UUID
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
@@ -14,6 +15,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from core.comparison.board import board, orders
+from core.diagnosis import assess
 from core.document import write_document
 from core.document.reading import MOST_BYTES
 from core.planning import work_order
@@ -50,12 +52,16 @@ class Untouched(Bytes):
     most = MOST_BYTES
 
 
-def whole(inspection: Inspection) -> Response:
+def whole(inspection: Inspection, *, advised: bool = False) -> Response:
     """An inspection with everything its screen shows, spelt as InspectionSerializer says.
 
     Most of it is the core's own answer, so it goes out as it is: this is what every key waits for.
-    What only one step shows is asked for by itself (SheetView).
+    What only one step shows is asked for by itself (SheetView); what to test next is there where
+    somebody looks, and follows with the reasons where somebody records (`advised`).
     """
+    assessment = inspection.assessment
+    if advised:
+        assessment = assess(inspection.document, explain=False)
     body = {
         "id": inspection.id,
         "engine": inspection.engine_id,
@@ -63,7 +69,7 @@ def whole(inspection: Inspection) -> Response:
         "locked": inspection.signed_off,
         "numbering": inspection.numbers,
         "document": inspection.document,
-        "assessment": inspection.assessment,
+        "assessment": assessment,
         "plan": plan_of(inspection.document["engine"]),
         "conflicts": log.conflicts(inspection),
     }
@@ -139,7 +145,7 @@ class ImportView(ShopView):
         if not isinstance(data, bytes):
             raise exceptions.ParseError("Send one document as application/json.")
         inspection = services.import_document(shop=self.user.shop, by=self.user, data=data)
-        response = whole(inspection)
+        response = whole(inspection, advised=True)
         response.status_code = status.HTTP_201_CREATED
         return response
 
@@ -150,7 +156,7 @@ class InspectionView(ShopView):
     @extend_schema(operation_id="inspection", responses=InspectionSerializer)
     def get(self, request: Request, inspection_id: str) -> Response:
         inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
-        return whole(services.up_to_date(inspection))
+        return whole(services.up_to_date(inspection), advised=True)
 
 
 class SheetView(ShopView):
@@ -223,11 +229,9 @@ class ObservationsView(ShopView):
         return Response(LoggedSerializer(rows, many=True).data)
 
     @extend_schema(operation_id="record", request=BatchSerializer, responses=InspectionSerializer)
-    def post(self, request: Request, inspection_id: str) -> Response:
-        rows = Inspection.objects.visible_to(self.user).only("pk")
-        inspection = get_object_or_404(rows, pk=inspection_id)
+    def post(self, request: Request, inspection_id: UUID) -> Response:
         given = BatchSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         self.check_author(given.validated_data.get("author"))
         said = [log.Said(**one) for one in given.validated_data["observations"]]
-        return whole(log.record(inspection=inspection, said=said, by=self.user))
+        return whole(log.record(inspection_id=inspection_id, said=said, by=self.user))

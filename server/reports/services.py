@@ -37,7 +37,7 @@ def sign(*, inspection: Inspection, by: User) -> Signing:
     if standing(locked):
         raise CoreError("signed-off", "/", None, "an inspection that is not signed off yet")
     current = up_to_date(locked)
-    assessment = {**reasons(current), "next_tests": current.assessment["next_tests"]}
+    assessment = reasons(current)
     now = timezone.now()
     signed = {"by": by.name, "shop": by.shop.name, "at": now.isoformat(timespec="seconds")}
     document = {name: one for name, one in current.document.items() if name != "outcome"}

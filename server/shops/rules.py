@@ -45,7 +45,7 @@ def would_change(*, user: User, rules: dict[str, Any]) -> list[dict[str, Any]]:
     rows = Inspection.objects.visible_to(user).select_related("engine")[:MOST_COMPARED]
     found = []
     for one in rows:
-        before = _told(one.assessment)
+        before = _told(assess(one.document, explain=False))
         after = _told(assess({**one.document, "house_rules": own}, explain=False))
         differences = [
             {"what": name, "before": before[name], "after": after[name]}

@@ -11,13 +11,15 @@ const RUN_WORDS = {
 
 interface Props {
   assessment: Assessment;
+  /** Whether reasons and next tests are still of an earlier record. */
+  settling: boolean;
   onChoose: (cylinder: number) => void;
   /** Go to where a test is recorded, on the first cylinder that it is for. */
   onStart: (test: string, cylinder: number | undefined) => void;
 }
 
 /** Which cylinder, and what next: the answer that is always in sight. */
-export function VerdictCard({ assessment, onChoose, onStart }: Props) {
+export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) {
   const words = useWords();
   const { engine, next_tests } = assessment;
   // By no rules at all: it was begun without a network, and nothing is claimed of it.
@@ -80,7 +82,9 @@ export function VerdictCard({ assessment, onChoose, onStart }: Props) {
           </ol>
         </div>
       ) : (
-        <p className="caption border-t border-line pt-2">Nothing more to test would change much.</p>
+        <p className="caption border-t border-line pt-2">
+          {settling ? "What to test next is being weighed ..." : "Nothing more to test would change much."}
+        </p>
       ))}
     </section>
   );

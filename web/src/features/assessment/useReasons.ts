@@ -3,7 +3,8 @@ import { useEffect, useMemo, useState } from "react";
 import { api, take, type Assessment } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
 
-const SETTLED_MS = 250;
+// Longer than a hand takes from one entry to the next: reasons are for whoever looks up.
+const SETTLED_MS = 800;
 
 interface Fault {
   fault: string;
@@ -21,6 +22,7 @@ function reasoned<F extends Fault>(faults: readonly F[], by: readonly F[] | unde
 function withReasons(live: Assessment, explained: Assessment): Assessment {
   return {
     ...live,
+    next_tests: explained.next_tests,
     engine: { ...live.engine, faults: reasoned(live.engine.faults, explained.engine.faults) },
     cylinders: live.cylinders.map((own) => ({
       ...own,
@@ -49,8 +51,8 @@ function useSettled(value: number | undefined): number | undefined {
 }
 
 /**
- * The live assessment with reasons. Weighing every finding takes the server a moment, so the reasons
- * follow once recording pauses; until then the last ones stand, and `settling` says so.
+ * The live assessment with reasons and next tests. Weighing every finding takes the server a moment,
+ * so they follow once recording pauses; until then the last ones stand, and `settling` says so.
  */
 export function useReasons(
   inspection: string,

@@ -215,7 +215,7 @@ export function WorkbenchPage() {
                 Signed off: the record is locked. An amendment is opened under Hand over.
               </p>
             )}
-            <VerdictCard assessment={assessment} onChoose={choose} onStart={start} />
+            <VerdictCard assessment={assessment} settling={settling} onChoose={choose} onStart={start} />
           </div>
           <div className="order-2 empty:hidden">
             <Conflicts
