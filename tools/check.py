@@ -69,7 +69,8 @@ def _steps(front: dict[str, str]) -> list[tuple[str, tuple[list[str], Path, dict
 
 
 def _passes(name: str, command: list[str], folder: Path, environment: dict[str, str]) -> bool:
-    done = subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True)
+    plain = {**environment, "NO_COLOR": "1"}
+    done = subprocess.run(command, cwd=folder, env=plain, capture_output=True, text=True)
     told = [line.strip() for line in done.stdout.splitlines() if "seed" in line]
     said = f" ({told[-1].lstrip('✓× ')})" if told else ""  # What it takes to do it again.
     say(f"{name}: {'passed' if done.returncode == 0 else 'FAILED'}{said}")

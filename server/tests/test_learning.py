@@ -6,7 +6,7 @@ import io
 from django.test import TestCase
 
 from core.tests.documents import compression, document, quantity
-from server.inspections.services import Said, record
+from server.inspections.log import Said, record
 from server.tests.people import inspection_of, shop_with
 
 
@@ -96,7 +96,7 @@ class OverTimeTests(LearningCase):
                 Said(f"00000000-0000-4000-8001-{km:012d}", "/engine/specification/gap_max",
                      quantity(1.1, "mm")),
             ]  # fmt: skip
-            record(inspection=inspection, said=said, by=self.user)
+            record(inspection_id=inspection.pk, said=said, by=self.user)
         growth = self.get(inspection)["gaps"]
         self.assertEqual([one["cylinder"] for one in growth], [2])
         self.assertAlmostEqual(growth[0]["per_1000_km"], 0.005)

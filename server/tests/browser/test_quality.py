@@ -20,7 +20,7 @@ TABS = (
 AXE = resources.files("axe_playwright_python") / "axe.min.js"
 MOST_SCRIPT = 200_000
 PACE_MS = 150  # A quick hand.
-KEYS = "sfonahwcb" * 6
+KEYS = "ssffoonnaahh" * 5  # Each once shows what it would change, once more changes it.
 
 
 class AccessTests(BrowserTestCase):
@@ -143,7 +143,7 @@ class SpeedTests(BrowserTestCase):
         self.expect_saved()
         redrawn, graded = self.page.evaluate("[window.redrawn, window.graded]")
         self.assertEqual(len(redrawn), len(KEYS))
-        self.assertGreater(len(graded), len(KEYS) / 2, "a busy server answers several keys at once")
+        self.assertGreater(len(graded), len(KEYS) / 4, "a busy server answers several keys at once")
         told = [f"median {median(each):.0f}, p95 {quantiles(each, n=20)[-1]:.0f} ms"
                 for each in (redrawn, graded)]  # fmt: skip
         print(f"a key each {PACE_MS} ms: redrawn {told[0]}; graded and shown {told[1]}")  # noqa: T201

@@ -37,7 +37,9 @@ export function LineEntry({ label, name, value, onCommit, check, hint, error, di
       onChange={(event) => draft.set(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => {
-        if (event.key === "Enter") commit();
+        if (event.key !== "Enter") return;
+        commit();
+        if (draft.now() === undefined) event.currentTarget.blur();
       }}
     />
   );

@@ -1,10 +1,7 @@
 import { useEffect, useRef } from "react";
+import { isTyping } from "../../primitives/typing";
 
 const TWO_DIGITS_WITHIN_MS = 600;
-
-function typing(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && target.matches("input, select, textarea");
-}
 
 /** Digits choose a cylinder (two in quick succession from ten up), Ctrl-Z undoes. */
 export function useCylinderKeys(
@@ -15,12 +12,12 @@ export function useCylinderKeys(
   const last = useRef({ digit: 0, at: 0 });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !typing(event.target)) {
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !isTyping(event.target)) {
         event.preventDefault();
         onUndo();
         return;
       }
-      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
       if (!/^\d$/.test(event.key)) return;
       const digit = Number(event.key);
       const quick = event.timeStamp - last.current.at < TWO_DIGITS_WITHIN_MS;

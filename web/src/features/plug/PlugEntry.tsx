@@ -2,9 +2,11 @@ import { useCallback, useRef } from "react";
 import { QuantityEntry } from "../../primitives/number";
 import { PhotoStrip, type Photos } from "../photos";
 import { at, FieldGroups, LENGTH_UNITS, type Entries, type Recorder } from "../record";
+import { EntryLine } from "./EntryLine";
 import { FiringEnd } from "./FiringEnd";
 import { FIRING_END, ITSELF, sameAs, WELL, type Reading } from "./findings";
 import { ReadAs } from "./ReadAs";
+import { useOnlyAdding } from "./useOnlyAdding";
 import { useReadingKeys } from "./useReadingKeys";
 
 interface Props {
@@ -20,12 +22,17 @@ export function PlugEntry({ recorder, onChoose, photos }: Props) {
   const records = document.cylinders ?? [];
   const plug = records.find((one) => one.number === cylinder)?.plug ?? {};
   const before = records.find((one) => one.number === cylinder - 1);
-  const put = useCallback(
-    (sets: Entries) => onRecord(sets.map(([path, value]) => [at(`/cylinders/{n}/${path}`, cylinder), value])),
-    [onRecord, cylinder],
+  const here = useCallback(
+    (sets: Entries): Entries => sets.map(([path, value]) => [at(`/cylinders/{n}/${path}`, cylinder), value]),
+    [cylinder],
   );
-  const onRead = useCallback((reading: Reading) => put(reading.sets), [put]);
-  const onSame = before?.plug ? () => put(sameAs(before)) : undefined;
+  const adding = useOnlyAdding(recorder);
+  const { read, leave } = adding;
+  const onRead = useCallback(
+    (reading: Reading) => read(reading.key, reading.label, here(reading.sets)),
+    [read, here],
+  );
+  const onSame = before?.plug ? () => read("=", "The same as the one before", here(sameAs(before))) : undefined;
   const onGap = useCallback(() => gap.current?.querySelector("input")?.select(), []);
   const onStep = useCallback(
     (step: 1 | -1) => {
@@ -34,7 +41,7 @@ export function PlugEntry({ recorder, onChoose, photos }: Props) {
     },
     [cylinder, document.engine.cylinders, onChoose],
   );
-  useReadingKeys({ onRead, onSame, onGap, onStep, disabled });
+  useReadingKeys({ onRead, onSame, onGap, onLeave: leave, onStep, disabled });
   return (
     <div className="grid gap-4">
       <div className="grid gap-x-5 gap-y-3 md:grid-cols-[190px_1fr]">
@@ -48,17 +55,19 @@ export function PlugEntry({ recorder, onChoose, photos }: Props) {
               units={LENGTH_UNITS}
               fallback="mm"
               value={plug.gap}
-              onChange={(value) => put([["plug/gap", value]])}
+              onChange={(value) => onRecord([[`/cylinders/${cylinder}/plug/gap`, value]])}
               disabled={disabled}
               error={problem(`/cylinders/${cylinder}/plug/gap`)}
-              leaveOnEnter
             />
             <p className="caption mt-1 hidden md:block">
               Digits choose a cylinder, arrows walk, <kbd className="keycap">g</kbd> goes to the gap, Enter back.
             </p>
           </div>
         </div>
-        <ReadAs onRead={onRead} onSame={onSame} disabled={disabled} />
+        <div className="grid min-w-0 content-start gap-2">
+          <EntryLine adding={adding} />
+          <ReadAs onRead={onRead} onSame={onSame} disabled={disabled} />
+        </div>
       </div>
       <PhotoStrip
         recorder={recorder}

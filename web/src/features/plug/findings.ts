@@ -100,29 +100,20 @@ export interface Reading {
 
 const FACE = ["plug/deposit_colour", "plug/deposit_texture", "plug/deposit_amount", "plug/wetness", "plug/wet_with"] as const;
 
+/** What a face says, and nothing that it does not show; undefined leaves a field as it is. */
 function face(...values: readonly (string | undefined)[]): Entries {
-  return FACE.map((path, index) => [path, values[index]] as const);
+  return FACE.map((path, index) => [path, values[index]] as const).filter(([, value]) => value !== undefined);
 }
-
-const NORMAL_SETS: Entries = [
-  ["well/oil", "none"],
-  ["plug/seating", "tight"],
-  ...face("tan", "powder", "light", "dry", undefined),
-  ["plug/insulator", "sound"],
-  ["plug/centre_electrode", "square"],
-  ["plug/ground_electrode", "square"],
-  ["plug/gap_bridged", false],
-];
 
 /** Whole readings in one act, each with its key: the sound one first, then what is seen most. */
 export const READINGS: readonly Reading[] = [
-  { key: "n", label: "Normal, all of it", tell: "tan to light brown, thin, dry; square edges", sets: NORMAL_SETS },
-  { key: "s", label: "Sooty", tell: "black, dry, rubs off as powder", sets: face("black", "powder", "moderate", "dry", undefined) },
-  { key: "f", label: "Wet with fuel", tell: "thin, smells, dries off while you look", sets: face("black", "powder", "light", "wet", "fuel") },
-  { key: "o", label: "Wet with oil", tell: "greasy, stays wet, hardly smells", sets: face("black", "crust", "moderate", "wet", "oil") },
-  { key: "q", label: "Wet, with what?", tell: "black and wet and not sure: both stay open", sets: face("black", "powder", "moderate", "wet", "unknown") },
-  { key: "a", label: "Ash crust", tell: "right colour, but crusty and pale", sets: face("grey", "crust", "moderate", "dry", undefined) },
-  { key: "h", label: "Hot", tell: "glazed or blistered white, not merely pale", sets: face("white", "glaze", "none", "dry", undefined) },
+  { key: "n", label: "Normal face", tell: "tan to light brown, thin, dry", sets: face("tan", undefined, "light", "dry") },
+  { key: "s", label: "Sooty", tell: "black, dry, rubs off as powder", sets: face("black", "powder", "moderate", "dry") },
+  { key: "f", label: "Wet with fuel", tell: "thin, smells, dries off while you look", sets: face("black", undefined, "light", "wet", "fuel") },
+  { key: "o", label: "Wet with oil", tell: "greasy, stays wet, hardly smells", sets: face("black", undefined, "moderate", "wet", "oil") },
+  { key: "q", label: "Wet, with what?", tell: "black and wet and not sure: both stay open", sets: face("black", undefined, "moderate", "wet", "unknown") },
+  { key: "a", label: "Ash crust", tell: "right colour, but crusty and pale", sets: face("grey", "crust", "moderate", "dry") },
+  { key: "h", label: "Hot", tell: "glazed or blistered white, not merely pale", sets: face("white", "glaze", "none", "dry") },
   { key: "k", label: "Washed clean", tell: "steam-clean among browned ones: coolant?", sets: face("white", "clean", "none", "damp", "coolant") },
   { key: "w", label: "Worn edges", tell: "both electrodes rounded, not melted",
     sets: [["plug/centre_electrode", "rounded"], ["plug/ground_electrode", "rounded"]] },
@@ -145,7 +136,7 @@ export function sameAs(record: CylinderRecord): Entries {
 /** A plug that shows nothing but one reading, for drawing it. */
 export function drawnAs(reading: Reading): PlugRecord {
   const drawn: Record<string, unknown> = {};
-  const shown: Entries = [...face("tan", "powder", "light", "dry", undefined), ["plug/ground_electrode", "square"], ["plug/centre_electrode", "square"], ...reading.sets];
+  const shown: Entries = [...face("tan", "powder", "light", "dry"), ["plug/ground_electrode", "square"], ["plug/centre_electrode", "square"], ...reading.sets];
   for (const [path, value] of shown) {
     const [group, field] = path.split("/");
     if (group === "plug" && field) drawn[field] = value;

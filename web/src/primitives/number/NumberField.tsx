@@ -43,7 +43,7 @@ export function NumberField({ label, name, hint, value, onChange, disabled, erro
         onChange={(event) => entry.type(event.target.value)}
         onBlur={entry.commit}
         onKeyDown={(event) => {
-          if (event.key === "Enter") entry.commit();
+          if (event.key === "Enter" && entry.commit()) event.currentTarget.blur();
         }}
       />
       {wrong || entry.question ? (

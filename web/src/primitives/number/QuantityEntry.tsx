@@ -14,8 +14,6 @@ interface Props<U extends string> {
   error?: string | undefined;
   /** What an empty field means. */
   absent?: string;
-  /** Enter gives the keyboard back to the page. */
-  leaveOnEnter?: boolean;
 }
 
 /** A number as it is read, in the unit it is read in; kept when the field is left or on Enter. */
@@ -29,14 +27,14 @@ export function QuantityEntry<U extends string>({
   disabled,
   error,
   absent = "not looked at",
-  leaveOnEnter = false,
 }: Props<U>) {
   const id = useId();
   const entry = useQuantityEntry({ name: name ?? label, value, units, fallback, onChange });
   const wrong = entry.error ?? error;
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key !== "Enter") return;
-    if (entry.commit() && leaveOnEnter) event.currentTarget.blur();
+    // Enter finishes the field, and digits choose a cylinder again.
+    if (entry.commit()) event.currentTarget.blur();
   };
   return (
     <div>

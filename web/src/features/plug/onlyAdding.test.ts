@@ -1,0 +1,39 @@
+import { describe, expect, it } from "vitest";
+import type { Document } from "../../api/client";
+import { changesInWords, offer } from "./onlyAdding";
+import { READINGS } from "./findings";
+
+const found = {
+  engine: { cylinders: 4 },
+  cylinders: [
+    {
+      number: 2,
+      well: { oil: "pooled" },
+      plug: { seating: "loose", insulator: "cracked-nose", ground_electrode: "missing" },
+    },
+  ],
+} as unknown as Document;
+
+const at = (key: string) =>
+  (READINGS.find((one) => one.key === key)?.sets ?? []).map(([path, value]) => [`/cylinders/2/${path}`, value] as const);
+
+describe("a reading", () => {
+  it("never claims what the face does not show, whichever it is", () => {
+    const faces = ["n", "s", "f", "o", "q", "a", "h", "k"];
+    for (const key of faces) {
+      for (const [path] of at(key)) expect(path).toMatch(/plug\/(deposit_|wet)/);
+    }
+  });
+
+  it("leaves what somebody saw, and fills only what is empty", () => {
+    const made = offer(found, at("n"));
+    expect(made.changes).toEqual([]);
+    expect(made.adds.map(([path]) => path)).not.toContain("/cylinders/2/plug/insulator");
+  });
+
+  it("shows what it would change before it does", () => {
+    const made = offer(found, [["/cylinders/2/plug/insulator", "sound"], ["/cylinders/2/plug/wetness", "dry"]]);
+    expect(changesInWords(made)).toBe("insulator: cracked nose, now sound");
+    expect(made.adds).toEqual([["/cylinders/2/plug/wetness", "dry"]]);
+  });
+});

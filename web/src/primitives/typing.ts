@@ -1,0 +1,13 @@
+const NOT_TYPED = ["checkbox", "radio", "button", "submit", "reset", "file", "range", "color"];
+
+/** Whether a key goes into a text or a number: only there are digits and letters not the page's. */
+export function isTyping(target: EventTarget | null): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  if (target instanceof HTMLInputElement) return !NOT_TYPED.includes(target.type);
+  return target.isContentEditable || target.matches("select, textarea");
+}
+
+/** Whether letters may act: not on the header's buttons, nor on what leads elsewhere. */
+export function isAtHand(target: EventTarget | null): boolean {
+  return !(target instanceof HTMLElement) || target.closest("header, a, dialog") === null;
+}
