@@ -22,6 +22,20 @@ COMPLAINTS = (
     "hesitation", "limp-mode", "warning-lamp",
 )  # fmt: skip
 
+HISTORIES = ("known", "in-part", "unknown")
+ENGINE_PLACES = ("installed", "stand")
+COMPLAINT_WHEN = (
+    "cold", "warm", "idle", "load", "high-speed", "wet-weather", "after-standing",
+    "after-refuelling", "always",
+)  # fmt: skip
+COMPLAINT_HOW_OFTEN = ("always", "often", "seldom", "once")
+INSTRUMENTS = (
+    "compression-gauge", "leakdown-tester", "borescope", "spark-tester", "scan-tool",
+    "timing-light", "dwell-meter", "current-clamp",
+)  # fmt: skip
+
+LOOK = ("fine",)
+CLEANED = ("not", "wiped", "solvent", "brushed")
 STANDING = ("none", "trace", "pooled")
 DEBRIS = ("none", "light", "heavy")
 COMBUSTION_LEAK = ("none", "slight", "strong")
@@ -90,6 +104,16 @@ NEXT_TESTS = (
     "swap-injector", "spark", "injector", "balance", "borescope", "plug", "well", "reread",
     "seating", "firing-order", "port-look",
 )  # fmt: skip
+
+PIECES = ("ground-electrode", "centre-electrode", "ceramic", "other")
+PIECE_STATE = ("missing", "found", "burnt-away", "looked-nothing-there")
+REPAIRED = (
+    "plug", "coil", "lead", "boot", "well-seal", "injector", "rings", "intake-valve",
+    "exhaust-valve", "guides", "head-gasket", "piston", "points", "condenser", "cap", "rotor",
+    "timing", "mixture", "premix", "fuel-supply", "other",
+)  # fmt: skip
+REPAIR = ("renewed", "set", "cleaned", "repaired")
+NOISE_AFTER = ("gone", "same", "worse")
 
 ACCESS = ("easy", "fair", "awkward")
 CONSENT = ("looking-only", "plugs-out", "all-tests")

@@ -17,7 +17,7 @@ MISFIRE_CODE = re.compile(r"^P03(0[1-9]|1[0-9]|2[0-4])$")
 NARROW, OVER, WIDE = 0.8, 1.08, 1.2
 PUFF_LOW, PUFF_HIGH = 0.88, 1.1  # First puff over final, over the others' middle.
 LEAST_COUNT, COUNT_FACTOR = 10, 3.0
-WET_CHOICES = (
+FACE_WORDS = (
     "deposit_colour",
     "deposit_texture",
     "deposit_amount",
@@ -85,7 +85,10 @@ def _of_cylinder(record: dict[str, Any]) -> Iterator[Finding]:
     for field, value in record.get("well", {}).items():
         yield _finding(number, f"well/{field}", value, f"{base}/well/{field}")
     plug = record.get("plug", {})
-    for field in (*DIRECT_PLUG, *WET_CHOICES):
+    named = any(field in plug for field in FACE_WORDS)
+    # Who named the face has said all that a glance could.
+    fields = (*DIRECT_PLUG, *FACE_WORDS) if named else (*DIRECT_PLUG, "look")
+    for field in fields:
         if field in plug:
             yield _finding(number, f"plug/{field}", plug[field], f"{base}/plug/{field}")
     for field in ("gap_bridged", "gap_closed"):

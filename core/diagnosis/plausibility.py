@@ -10,6 +10,7 @@ from typing import Any
 
 from core.caution import Caution
 from core.diagnosis.beforehand import plug_age
+from core.diagnosis.kept import not_weighed
 from core.diagnosis.leakdowns import disagrees
 from core.diagnosis.level import Expectation
 from core.diagnosis.slips import gap_slips, numbering_slips, pressure_slips, torque_slips
@@ -39,6 +40,7 @@ def warnings(
     found.extend(incomplete(document, arrangement))
     found.extend(out_of_scope(document))
     found.extend(refit_cautions(document))
+    found.extend(not_weighed(document))
     return found
 
 

@@ -233,13 +233,15 @@ def dates_exist(document: dict[str, Any]) -> Iterator[CoreError]:
 
 
 def still_to_torque(document: Mapping[str, Any]) -> list[int]:
-    """Cylinders whose plug is not both fitted and torqued, in order."""
+    """Cylinders of this job whose plug is not both fitted and torqued, in order."""
     done = {
         one["cylinder"]
         for one in document.get("refit", {}).get("cylinders", [])
         if one.get("fitted") and one.get("torqued")
     }
-    return sorted(set(range(1, document["engine"]["cylinders"] + 1)) - done)
+    everyone = range(1, document["engine"]["cylinders"] + 1)
+    touched = document.get("inspection", {}).get("scope") or everyone
+    return sorted(set(touched) - done)
 
 
 def refit_is_complete(document: dict[str, Any]) -> Iterator[CoreError]:
@@ -251,13 +253,36 @@ def refit_is_complete(document: dict[str, Any]) -> Iterator[CoreError]:
         yield problem("refit-open", "/refit/closed", True, expected)
 
 
-def refused_for_a_cylinder(document: dict[str, Any]) -> Iterator[CoreError]:
-    """A refused plug was meant for a cylinder that the engine has."""
+def cylinders_of_items_exist(document: dict[str, Any]) -> Iterator[CoreError]:
+    """What names a cylinder beside the lists by cylinder names one that the engine has."""
     count = document["engine"]["cylinders"]
-    for index, one in enumerate(document.get("refit", {}).get("refused", [])):
-        if one.get("cylinder", 1) > count:
-            path = f"/refit/refused/{index}/cylinder"
-            yield problem("cylinder", path, one["cylinder"], f"a cylinder from 1 to {count}")
+    job, work = document.get("inspection", {}), document.get("work", {})
+    refit = document.get("refit", {})
+    named = {
+        "/inspection/order": job.get("order", []),
+        "/inspection/scope": job.get("scope", []),
+        "/work/first_guess/cylinders": work.get("first_guess", {}).get("cylinders", []),
+    }
+    for index, one in enumerate(refit.get("repairs", [])):
+        named[f"/refit/repairs/{index}/cylinders"] = one.get("cylinders", [])
+    numbers = [
+        (f"{path}/{place}", number)
+        for path, listed in named.items()
+        for place, number in enumerate(listed)
+    ]
+    for path, items in (
+        ("/inspection/said", job.get("said", [])),
+        ("/work/pieces", work.get("pieces", [])),
+        ("/refit/refused", refit.get("refused", [])),
+    ):
+        numbers += [
+            (f"{path}/{index}/cylinder", one["cylinder"])
+            for index, one in enumerate(items)
+            if "cylinder" in one
+        ]
+    for path, number in numbers:
+        if number > count:
+            yield problem("cylinder", path, number, f"a cylinder from 1 to {count}")
 
 
 def problems(
@@ -280,6 +305,6 @@ def problems(
         layout_agrees,
         dates_exist,
         refit_is_complete,
-        refused_for_a_cylinder,
+        cylinders_of_items_exist,
     ):
         yield from rule(document)

@@ -100,6 +100,8 @@ ENGINE = record(
         "compression_ratio": {"type": "number", "exclusiveMinimum": 1, "maximum": 30},
         "intake_closing_deg_abdc": {"type": "number", "minimum": -60, "maximum": 120},
         "exhaust_closing_deg_abdc": {"type": "number", "minimum": 0, "maximum": 140},
+        "decompressor": FLAG,
+        "socket_mm": {"type": "number", "exclusiveMinimum": 0, "maximum": 100},
         "specification": SPECIFICATION,
         "tools": record({"socket": TEXT, "extension": TEXT, "adapter": TEXT}),
     },
@@ -116,6 +118,14 @@ INSPECTION = record(
         "ambient": TEMPERATURE,
         "last_run": choice(words.LAST_RUNS),
         "recent_work": several(words.RECENT_WORK),
+        "history": choice(words.HISTORIES),
+        "order": CYLINDERS,
+        "scope": {**CYLINDERS, "x-set": True},
+        "engine_place": choice(words.ENGINE_PLACES),
+        "can_run": FLAG,
+        "fine_today": FLAG,
+        "instruments": several(words.INSTRUMENTS),
+        "said": keyed("id", {"id": ITEM_ID, "text": TEXT, "cylinder": CYLINDER}),
         "codes_cleared_recently": FLAG,
         "findings": {
             "type": "array",
@@ -128,6 +138,9 @@ INSPECTION = record(
         "note": TEXT,
         "photos": PHOTOS,
         "complaints": several(words.COMPLAINTS),
+        "complaint_when": several(words.COMPLAINT_WHEN),
+        "complaint_how_often": choice(words.COMPLAINT_HOW_OFTEN),
+        "complaint_since": TEXT,
         "trouble_codes": {
             "type": "array",
             "items": {"type": "string", "pattern": "^[PBCU][0-3][0-9A-F]{3}$"},
@@ -138,6 +151,8 @@ INSPECTION = record(
 
 PLUG = record(
     {
+        "look": choice(words.LOOK),
+        "cleaned": choice(words.CLEANED),
         "seating": choice(words.SEATING),
         "distance": DISTANCE,
         "part": TEXT,
@@ -282,6 +297,15 @@ WORK = record(
         ),
         "steps": keyed("id", {"id": ITEM_ID, "state": choice(words.STEP_STATE), "reason": TEXT}),
         "removed": keyed("id", {"id": ITEM_ID, "what": TEXT, "back": FLAG}),
+        "pieces": keyed(
+            "id",
+            {
+                "id": ITEM_ID,
+                "cylinder": CYLINDER,
+                "what": choice(words.PIECES),
+                "state": choice(words.PIECE_STATE),
+            },
+        ),
         "damage": keyed(
             "id", {"id": ITEM_ID, "what": TEXT, "when": choice(words.DAMAGE), "photos": PHOTOS}
         ),

@@ -3,6 +3,7 @@ from copy import deepcopy
 
 from django.test import SimpleTestCase
 
+from core.diagnosis import assess
 from core.document import check_document, read_document, write_document
 from core.errors import DocumentRefused
 from core.tests.documents import compression, document, plugs, quantity
@@ -194,3 +195,62 @@ class RoundTripTests(SimpleTestCase):
     def test_implausible_is_accepted_unchanged(self):
         made = changed("/cylinders/0/plug/gap", quantity(40, "mm"))
         self.assertEqual(check_document(made)["cylinders"][0]["plug"]["gap"]["value"], 40)
+
+
+class SecondRoundTests(SimpleTestCase):
+    """What the contract added: taken, kept, and said to be kept where nothing weighs it."""
+
+    def setUp(self):
+        self.made = document(4)
+        self.made["engine"] |= {"decompressor": True, "socket_mm": 16}
+        self.made["inspection"] = {
+            "history": "in-part", "order": [1, 3, 2, 4], "scope": [3, 1], "can_run": True,
+            "engine_place": "installed", "fine_today": True, "complaint_when": ["cold", "load"],
+            "complaint_how_often": "seldom", "complaint_since": "spring",
+            "instruments": ["borescope"], "said": [{"id": "s1", "text": "tan", "cylinder": 3}],
+        }  # fmt: skip
+        self.made["cylinders"] = [{"number": 3, "plug": {"look": "fine", "cleaned": "wiped"}}]
+        self.made["work"] = {
+            "pieces": [{"id": "p1", "cylinder": 3, "what": "ceramic", "state": "found"}]
+        }
+        self.made["refit"] = {
+            "repairs": [{"id": "r1", "cylinders": [3], "part": "coil", "action": "renewed"}]
+        }
+        self.made["proof"] = {
+            "cylinders": [{"cylinder": 3, "percent": 8, "noise": "gone", "look": "fine"}]
+        }
+
+    def test_it_is_taken_and_what_changes_nothing_is_said_once(self):
+        said = assess(check_document(self.made), explain=False)["warnings"]
+        kept = [one for one in said if one["code"] == "not-weighed"]
+        self.assertEqual(len(kept), 1)
+        for words in ("that it was fine today", "repairs", "leak-down after the work"):
+            self.assertIn(words, kept[0]["text"])
+        plain = assess(check_document(document(4)), explain=False)["warnings"]
+        self.assertEqual([one for one in plain if one["code"] == "not-weighed"], [])
+
+    def test_a_glance_is_weaker_than_the_words_it_stands_for(self):
+        def fouled(plug):
+            made = {**document(4), "cylinders": [{"number": 2, "plug": plug}]}
+            made["inspection"] = {"complaints": ["misfire"]}
+            faults = assess(check_document(made), explain=False)["cylinders"][1]["faults"]
+            return next(one["probability"] for one in faults if one["fault"] == "plug-fouled")
+
+        nothing, glance = fouled({"part": "x"}), fouled({"look": "fine"})
+        words = fouled({"deposit_colour": "tan", "deposit_amount": "light", "wetness": "dry"})
+        self.assertGreater(nothing, glance)
+        self.assertGreater(glance, words)
+
+    def test_a_cylinder_that_is_not_there_is_refused_wherever_it_is_named(self):
+        for place, part in (
+            ("/inspection/scope/0", {"inspection": {"scope": [5]}}),
+            ("/inspection/said/0/cylinder", {"inspection": {"said": [{"id": "s", "cylinder": 9}]}}),
+            ("/work/pieces/0/cylinder", {"work": {"pieces": [{"id": "p", "cylinder": 9}]}}),
+            (
+                "/refit/repairs/0/cylinders/0",
+                {"refit": {"repairs": [{"id": "r", "cylinders": [9]}]}},
+            ),
+        ):
+            with self.subTest(place=place), self.assertRaises(DocumentRefused) as refused:
+                check_document({**document(4), **part})
+            self.assertEqual(refused.exception.problems[0].path, place)

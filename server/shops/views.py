@@ -77,7 +77,9 @@ class SessionView(APIView):
     @extend_schema(operation_id="sign_out", request=None, responses={204: None})
     def delete(self, request: Request) -> Response:
         logout(request._request)
-        return Response(status=status.HTTP_204_NO_CONTENT)
+        # Photos were kept by the browser for whoever was signed in.
+        headers = {"Clear-Site-Data": '"cache"'}
+        return Response(status=status.HTTP_204_NO_CONTENT, headers=headers)
 
 
 class ColleagueSerializer(serializers.Serializer[Any]):

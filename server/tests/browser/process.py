@@ -6,6 +6,7 @@ import socket
 import subprocess
 import sys
 import time
+import urllib.request
 from contextlib import suppress
 
 from django.conf import settings
@@ -33,10 +34,12 @@ class ServerProcess:
             command, cwd=settings.ROOT, env=environment, start_new_session=True,
             stderr=subprocess.DEVNULL,
         )  # fmt: skip
-        for _ in range(300):
-            with suppress(OSError), socket.create_connection(("127.0.0.1", self.port), 1):
+        while self.process.poll() is None:
+            try:
+                urllib.request.urlopen(self.address, timeout=60).close()
                 return
-            time.sleep(0.1)
+            except OSError:
+                time.sleep(0.1)
         raise AssertionError("the server did not start")
 
     def kill(self):

@@ -81,8 +81,8 @@ class KeyTests(BrowserTestCase):
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
         self.pressed = 0
         told = self.page.get_by_role("status", name="Last reading")
-        self.press("3", "e", "l", "m", "c", "n")
-        expect(told).to_contain_text("Normal face on 3: deposit colour tan")
+        self.press("3", "e", "l", "m", "c", "t")
+        expect(told).to_contain_text("Tan, dry on 3: deposit colour tan")
         self.expect_saved()
         third = Inspection.objects.get(pk=self.inspection.pk).document["cylinders"][0]
         self.assertEqual(third["well"], {"oil": "pooled"})
@@ -123,3 +123,24 @@ class KeyTests(BrowserTestCase):
         tick.focus()
         self.press("6")
         expect(self.station(6)).to_have_attribute("aria-pressed", "true")
+
+    def test_the_bench_has_its_own_order_and_a_job_its_scope(self):
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/inspections/{self.inspection.pk}")
+        expect(self.page.get_by_label("Engine plan")).to_be_visible()
+        self.step("Plan")
+        round_it = self.page.get_by_role("region", name="Order and scope of this job")
+        round_it.get_by_role("radio", name="bank by bank, r first").click()
+        expect(round_it).to_contain_text("2, 4, 6, 8, 1, 3, 5, 7")
+        round_it.get_by_role("checkbox", name="4").uncheck()
+        self.step("Compression")
+        self.page.get_by_label("Cylinder 2, psi").click()
+        for figure in ("150", "149", "148"):
+            self.page.keyboard.type(figure)
+            self.page.keyboard.press("Enter")
+        self.expect_saved()
+        found = Inspection.objects.get(pk=self.inspection.pk).document
+        readings = found["tests"]["compression"][0]["readings"]
+        read = {one["cylinder"]: one["pressure"]["value"] for one in readings}
+        self.assertEqual(read, {2: 150, 6: 149, 8: 148})
+        self.assertEqual(found["inspection"]["scope"], [1, 2, 3, 5, 6, 7, 8])

@@ -41,7 +41,7 @@ class DatabaseAwayTests(BrowserTestCase):
             expect(self.page.get_by_role("radio", name="grey")).to_be_checked()
         finally:
             self.database(allowed=True)
-        expect(status).to_have_text("All saved", timeout=15_000)
+        expect(status).to_have_text("All saved")
         inspection = Inspection.objects.get(engine__identifier="PUMP-2")
         first = inspection.document["cylinders"][0]
         self.assertEqual(first["well"]["oil"], "trace")

@@ -14,6 +14,10 @@ export const LISTS: Record<string, { key: string; cylinder: boolean }> = {
     "key": "name",
     "cylinder": false
   },
+  "/inspection/said": {
+    "key": "id",
+    "cylinder": false
+  },
   "/judgement/cylinders": {
     "key": "cylinder",
     "cylinder": true
@@ -31,6 +35,10 @@ export const LISTS: Record<string, { key: string; cylinder: boolean }> = {
     "cylinder": true
   },
   "/refit/refused": {
+    "key": "id",
+    "cylinder": false
+  },
+  "/refit/repairs": {
     "key": "id",
     "cylinder": false
   },
@@ -94,6 +102,10 @@ export const LISTS: Record<string, { key: string; cylinder: boolean }> = {
     "key": "id",
     "cylinder": false
   },
+  "/work/pieces": {
+    "key": "id",
+    "cylinder": false
+  },
   "/work/removed": {
     "key": "id",
     "cylinder": false
@@ -109,11 +121,15 @@ export const NAMING: readonly string[] = [
   "/cylinders/*/number",
   "/engine/banks/*/cylinders",
   "/engine/feeds/*/cylinders",
+  "/inspection/order",
+  "/inspection/said/*/cylinder",
+  "/inspection/scope",
   "/judgement/cylinders/*/cylinder",
   "/outcome/cylinders/*/cylinder",
   "/proof/cylinders/*/cylinder",
   "/refit/cylinders/*/cylinder",
   "/refit/refused/*/cylinder",
+  "/refit/repairs/*/cylinders",
   "/tests/balance/*/cylinder",
   "/tests/compression/*/readings/*/cylinder",
   "/tests/injector/*/cylinder",
@@ -126,5 +142,6 @@ export const NAMING: readonly string[] = [
   "/tests/spark/*/cylinder",
   "/tests/swap/*/from",
   "/tests/swap/*/to",
-  "/work/first_guess/cylinders"
+  "/work/first_guess/cylinders",
+  "/work/pieces/*/cylinder"
 ];

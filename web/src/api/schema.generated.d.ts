@@ -688,6 +688,8 @@ export interface components {
                 compression_ratio?: number;
                 intake_closing_deg_abdc?: number;
                 exhaust_closing_deg_abdc?: number;
+                decompressor?: boolean;
+                socket_mm?: number;
                 specification?: {
                     compression_min?: {
                         value: number;
@@ -956,6 +958,8 @@ export interface components {
                 compression_ratio?: number;
                 intake_closing_deg_abdc?: number;
                 exhaust_closing_deg_abdc?: number;
+                decompressor?: boolean;
+                socket_mm?: number;
                 specification?: {
                     compression_min?: {
                         value: number;
@@ -1094,6 +1098,8 @@ export interface components {
                 compression_ratio?: number;
                 intake_closing_deg_abdc?: number;
                 exhaust_closing_deg_abdc?: number;
+                decompressor?: boolean;
+                socket_mm?: number;
                 specification?: {
                     compression_min?: {
                         value: number;
@@ -1352,6 +1358,8 @@ export interface components {
                     compression_ratio?: number;
                     intake_closing_deg_abdc?: number;
                     exhaust_closing_deg_abdc?: number;
+                    decompressor?: boolean;
+                    socket_mm?: number;
                     specification?: {
                         compression_min?: {
                             value: number;
@@ -1466,6 +1474,20 @@ export interface components {
                     /** @enum {unknown} */
                     last_run?: "idle" | "load" | "stored";
                     recent_work?: ("plugs" | "leads" | "coils" | "head" | "fuel" | "unknown")[];
+                    /** @enum {unknown} */
+                    history?: "known" | "in-part" | "unknown";
+                    order?: number[];
+                    scope?: number[];
+                    /** @enum {unknown} */
+                    engine_place?: "installed" | "stand";
+                    can_run?: boolean;
+                    fine_today?: boolean;
+                    instruments?: ("compression-gauge" | "leakdown-tester" | "borescope" | "spark-tester" | "scan-tool" | "timing-light" | "dwell-meter" | "current-clamp")[];
+                    said?: {
+                        id?: string;
+                        text?: string;
+                        cylinder?: number;
+                    }[];
                     codes_cleared_recently?: boolean;
                     findings?: {
                         place?: string;
@@ -1478,6 +1500,10 @@ export interface components {
                     note?: string;
                     photos?: string[];
                     complaints?: ("misfire" | "misfire-under-load" | "hard-start" | "no-start" | "stopped-running" | "rough-idle" | "oil-use" | "coolant-loss" | "blue-smoke" | "white-smoke" | "black-smoke" | "power-loss" | "backfire" | "ticking" | "fuel-smell" | "overheating" | "high-fuel-use" | "knock" | "stalling" | "hesitation" | "limp-mode" | "warning-lamp")[];
+                    complaint_when?: ("cold" | "warm" | "idle" | "load" | "high-speed" | "wet-weather" | "after-standing" | "after-refuelling" | "always")[];
+                    /** @enum {unknown} */
+                    complaint_how_often?: "always" | "often" | "seldom" | "once";
+                    complaint_since?: string;
                     trouble_codes?: string[];
                 };
                 cylinders?: {
@@ -1494,6 +1520,10 @@ export interface components {
                     };
                     boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
                     plug?: {
+                        /** @enum {unknown} */
+                        look?: "fine";
+                        /** @enum {unknown} */
+                        cleaned?: "not" | "wiped" | "solvent" | "brushed";
                         /** @enum {unknown} */
                         seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
                         distance?: {
@@ -1742,6 +1772,14 @@ export interface components {
                         what?: string;
                         back?: boolean;
                     }[];
+                    pieces?: {
+                        id?: string;
+                        cylinder?: number;
+                        /** @enum {unknown} */
+                        what?: "ground-electrode" | "centre-electrode" | "ceramic" | "other";
+                        /** @enum {unknown} */
+                        state?: "missing" | "found" | "burnt-away" | "looked-nothing-there";
+                    }[];
                     damage?: {
                         id?: string;
                         what?: string;
@@ -1885,6 +1923,16 @@ export interface components {
                             }[];
                         };
                     }[];
+                    repairs?: {
+                        id?: string;
+                        cylinders?: number[];
+                        /** @enum {unknown} */
+                        part?: "plug" | "coil" | "lead" | "boot" | "well-seal" | "injector" | "rings" | "intake-valve" | "exhaust-valve" | "guides" | "head-gasket" | "piston" | "points" | "condenser" | "cap" | "rotor" | "timing" | "mixture" | "premix" | "fuel-supply" | "other";
+                        /** @enum {unknown} */
+                        action?: "renewed" | "set" | "cleaned" | "repaired";
+                        part_number?: string;
+                        note?: string;
+                    }[];
                     wrench?: {
                         /** @enum {unknown} */
                         unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
@@ -1970,6 +2018,22 @@ export interface components {
                             /** @enum {unknown} */
                             unit: "psi" | "kPa" | "bar" | "kgf/cm2";
                         };
+                        wet_pressure?: {
+                            value: number;
+                            /** @enum {unknown} */
+                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+                        };
+                        percent?: number;
+                        /** @enum {unknown} */
+                        combustion_leak?: "none" | "slight" | "strong";
+                        /** @enum {unknown} */
+                        noise?: "gone" | "same" | "worse";
+                        /** @enum {unknown} */
+                        look?: "fine";
+                        /** @enum {unknown} */
+                        deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
+                        /** @enum {unknown} */
+                        wetness?: "dry" | "damp" | "wet";
                         rpm_drop?: number;
                         /** @enum {unknown} */
                         felt?: "none" | "slight" | "clear";
@@ -2067,6 +2131,10 @@ export interface components {
                 };
                 boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
                 plug?: {
+                    /** @enum {unknown} */
+                    look?: "fine";
+                    /** @enum {unknown} */
+                    cleaned?: "not" | "wiped" | "solvent" | "brushed";
                     /** @enum {unknown} */
                     seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
                     distance?: {

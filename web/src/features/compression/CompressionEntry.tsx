@@ -3,6 +3,7 @@ import type { Assessment } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
 import { SelectField } from "../../primitives/Field";
+import { beside, worked } from "../bench";
 import { LivePanel, useInstrument, type Capture } from "../instruments";
 import { FieldEntry, PRESSURE_UNITS, type Field, type Recorder } from "../record";
 import { Schools } from "../assessment";
@@ -65,7 +66,7 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
   const test = again ? nextTest(document, kind) : testOf(document, kind);
   const dry = testOf(document, "dry");
   const fields = useRef(new Map<number, HTMLInputElement>());
-  const numbers = Array.from({ length: document.engine.cylinders }, (_, index) => index + 1);
+  const numbers = worked(document);
   const [chosenUnit, setUnit] = useState<PressureUnit | "">("");
   const used = numbers.map((number) => test.reading(number) ?? dry.reading(number)).find(Boolean)?.unit;
   const unit = chosenUnit || used || document.engine.specification?.compression_min?.unit || "psi";
@@ -75,7 +76,10 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
   const high = drawnPsi(expected.high as Pressure);
   const most = Math.max(high, ...values) * 1.04;
   const failing = assessment.compression.rules.find((rule) => rule.decides)?.failing ?? [];
-  const move = (from: number, step: number) => fields.current.get(from + step)?.focus();
+  const move = (from: number, step: 1 | -1) => {
+    const next = beside(document, from, step);
+    if (next !== undefined) fields.current.get(next)?.focus();
+  };
   const begun = (entries: Parameters<typeof onRecord>[0]) => {
     onRecord([...test.opening, ...entries]);
     setAgain(false);
@@ -153,7 +157,8 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
               onKeep={(entries, kept) => {
                 begun(entries);
                 live.forget();
-                if (kept < document.engine.cylinders) onChoose(kept + 1);
+                const next = beside(document, kept, 1);
+                if (next !== undefined) onChoose(next);
               }}
             />
           )}

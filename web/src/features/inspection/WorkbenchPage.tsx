@@ -164,7 +164,7 @@ export function WorkbenchPage() {
                 </Tabs.Content>
                 <Tabs.Content value="plan" className="p-3">
                   <Sheet of="work-order" inspection={inspection}>
-                    {(order) => <PlanEntry recorder={recorder} order={order} photos={photos} />}
+                    {(order) => <PlanEntry recorder={recorder} order={order} plan={inspection.plan} photos={photos} />}
                   </Sheet>
                 </Tabs.Content>
                 <Tabs.Content value="running" className="p-3">

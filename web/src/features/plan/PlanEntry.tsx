@@ -1,7 +1,8 @@
-import type { Schemas } from "../../api/client";
+import type { Plan, Schemas } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
 import type { Photos } from "../photos";
+import { OrderEntry, worked } from "../bench";
 import { FieldEntry, options, StepEntry, type Field, type Recorder } from "../record";
 import { Damage } from "./Damage";
 import { Labels } from "./Labels";
@@ -30,8 +31,13 @@ interface Props {
   order: WorkOrder;
 }
 
+interface PlanProps extends Props {
+  plan: Plan;
+  photos: Photos;
+}
+
 /** What to mind, bring and do on this engine, in order; ticked off as it is done. */
-export function PlanEntry({ recorder, order, photos }: Props & { photos: Photos }) {
+export function PlanEntry({ recorder, order, plan, photos }: PlanProps) {
   return (
     <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2 print:grid-cols-2">
       <div className="grid content-start gap-4">
@@ -72,6 +78,7 @@ export function PlanEntry({ recorder, order, photos }: Props & { photos: Photos 
         <Labels engine={recorder.document.engine} />
       </div>
       <div className="grid content-start gap-4">
+        <OrderEntry recorder={recorder} plan={plan} />
         <Steps recorder={recorder} order={order} />
         <Cylinders recorder={recorder} order={order} />
         <Button className="print:hidden" onClick={() => window.print()}>
@@ -141,7 +148,7 @@ function Cylinders({ recorder, order }: Props) {
   return (
     <section aria-label="Order of the cylinders">
       <h3 className="mb-1 border-b border-line font-bold">Which cylinder first</h3>
-      <p className="hidden text-sm print:block">{order.order.map((place) => place.cylinder).join(", ")}</p>
+      <p className="hidden text-sm print:block">{worked(recorder.document).join(", ")}</p>
       <ol className="grid gap-2 print:hidden">
         {order.order.map((place) => (
           <li key={place.cylinder}>

@@ -123,8 +123,9 @@ interface Props {
   profile?: boolean;
 }
 
-/** A plug's firing end, face on, from nothing but what was recorded. Dashed means not looked at. */
+/** A plug's firing end, face on, from nothing but what was recorded. Dashed means not named, a tick looked at. */
 export function FiringEnd({ plug, className = "", profile = false }: Props) {
+  const glanced = plug.look === "fine" && !plug.deposit_colour;
   const colour = plug.deposit_colour ? DEPOSIT[plug.deposit_colour] : undefined;
   const heavy = plug.deposit_amount === "heavy" || plug.deposit_amount === "moderate";
   const rounded = plug.centre_electrode !== undefined && plug.centre_electrode !== "square";
@@ -142,6 +143,7 @@ export function FiringEnd({ plug, className = "", profile = false }: Props) {
         strokeDasharray={colour ? undefined : "4 3"}
         opacity={plug.deposit_amount === "none" ? 0.75 : 1}
       />
+      {glanced && <path d="M30 34l7 8 13-17" fill="none" stroke="var(--teal)" strokeWidth="5" strokeLinecap="round" />}
       <Texture plug={plug} />
       <Insulator state={plug.insulator} />
       <Liquid plug={plug} />

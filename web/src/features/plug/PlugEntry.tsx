@@ -1,5 +1,6 @@
 import { useCallback, useRef } from "react";
 import { QuantityEntry } from "../../primitives/number";
+import { beside } from "../bench";
 import { PhotoStrip, type Photos } from "../photos";
 import { at, FieldGroups, LENGTH_UNITS, type Entries, type Recorder } from "../record";
 import { EntryLine } from "./EntryLine";
@@ -21,7 +22,8 @@ export function PlugEntry({ recorder, onChoose, photos }: Props) {
   const gap = useRef<HTMLDivElement>(null);
   const records = document.cylinders ?? [];
   const plug = records.find((one) => one.number === cylinder)?.plug ?? {};
-  const before = records.find((one) => one.number === cylinder - 1);
+  const last = beside(document, cylinder, -1);
+  const before = records.find((one) => one.number === last);
   const here = useCallback(
     (sets: Entries): Entries => sets.map(([path, value]) => [at(`/cylinders/{n}/${path}`, cylinder), value]),
     [cylinder],
@@ -36,10 +38,10 @@ export function PlugEntry({ recorder, onChoose, photos }: Props) {
   const onGap = useCallback(() => gap.current?.querySelector("input")?.select(), []);
   const onStep = useCallback(
     (step: 1 | -1) => {
-      const next = cylinder + step;
-      if (next >= 1 && next <= document.engine.cylinders) onChoose(next);
+      const next = beside(document, cylinder, step);
+      if (next !== undefined) onChoose(next);
     },
-    [cylinder, document.engine.cylinders, onChoose],
+    [cylinder, document, onChoose],
   );
   useReadingKeys({ onRead, onSame, onGap, onLeave: leave, onStep, disabled });
   return (

@@ -107,7 +107,8 @@ function face(...values: readonly (string | undefined)[]): Entries {
 
 /** Whole readings in one act, each with its key: the sound one first, then what is seen most. */
 export const READINGS: readonly Reading[] = [
-  { key: "n", label: "Normal face", tell: "tan to light brown, thin, dry", sets: face("tan", undefined, "light", "dry") },
+  { key: "n", label: "Looks fine", tell: "nothing remarkable, not gone through word by word", sets: [["plug/look", "fine"]] },
+  { key: "t", label: "Tan, dry", tell: "tan to light brown, thin, dry", sets: face("tan", undefined, "light", "dry") },
   { key: "s", label: "Sooty", tell: "black, dry, rubs off as powder", sets: face("black", "powder", "moderate", "dry") },
   { key: "f", label: "Wet with fuel", tell: "thin, smells, dries off while you look", sets: face("black", undefined, "light", "wet", "fuel") },
   { key: "o", label: "Wet with oil", tell: "greasy, stays wet, hardly smells", sets: face("black", undefined, "moderate", "wet", "oil") },

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { Tick } from "../../primitives/Tick";
+import { inWorkOrder } from "../bench";
 import { FieldEntry, options, StepEntry, type Field, type Recorder } from "../record";
 import { fit, WRENCH, type Fitting, type Sheet } from "./fields";
 import { useTools } from "./useTools";
@@ -31,7 +32,7 @@ export function Fit({ recorder, sheet, onChoose }: Props) {
         <section aria-label="Fitted and torqued" className="grid gap-2">
           <h4 className="border-b border-line font-bold">Fitted, then torqued</h4>
           <ul className="grid gap-1">
-            {sheet.cylinders.map((one) => (
+            {inWorkOrder(recorder.document, sheet.cylinders, (one) => one.cylinder).map((one) => (
               <FitRow key={one.cylinder} fitting={one} recorder={recorder} onChoose={onChoose} />
             ))}
           </ul>

@@ -1,5 +1,6 @@
 import { useState, type KeyboardEvent } from "react";
 import { Choice } from "../../primitives/Choice";
+import { inWorkOrder } from "../bench";
 import { QuantityEntry, type Quantity } from "../../primitives/number";
 import { LENGTH_UNITS, type LengthUnit, type Recorder } from "../record";
 import { BladeFinder } from "./BladeFinder";
@@ -57,7 +58,7 @@ export function Gaps({ recorder, sheet }: Props) {
         </h4>
         <Choice label="Measured" options={WAYS} value={way} onChange={(next) => setWay(next ?? way)} />
         <ul className="grid gap-2" onKeyDown={toNext}>
-          {sheet.cylinders.map((one) => {
+          {inWorkOrder(document, sheet.cylinders, (one) => one.cylinder).map((one) => {
             const plug = document.refit?.cylinders?.find((other) => other.cylinder === one.cylinder)?.plug;
             return (
               <li key={one.cylinder} className="grid grid-cols-[1.6rem_1fr] items-start gap-x-2 border-b border-line pb-2">

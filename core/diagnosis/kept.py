@@ -1,0 +1,47 @@
+"""What a record may hold that nothing weighs yet: kept, shown, and said once a document."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from core.caution import Caution
+
+# By place in the document, an item of a list as *: how it is called.
+KEPT = {
+    "/engine/decompressor": "the decompressor",
+    "/inspection/history": "how far the history is known",
+    "/inspection/engine_place": "where the engine stands",
+    "/inspection/can_run": "whether it can run",
+    "/inspection/fine_today": "that it was fine today",
+    "/inspection/complaint_when": "when the complaint comes",
+    "/inspection/complaint_how_often": "how often it comes",
+    "/inspection/complaint_since": "since when",
+    "/inspection/instruments": "the instruments at hand",
+    "/cylinders/*/plug/cleaned": "how plugs were cleaned",
+    "/work/pieces/*": "pieces of plugs, missing or found",
+    "/refit/repairs/*": "repairs",
+    "/proof/cylinders/*/percent": "leak-down after the work",
+    "/proof/cylinders/*/wet_pressure": "wet compression after the work",
+    "/proof/cylinders/*/combustion_leak": "gas at the well after the work",
+    "/proof/cylinders/*/noise": "the noise after the work",
+    "/proof/cylinders/*/look": "how plugs look after the work",
+    "/proof/cylinders/*/deposit_colour": "deposit colours after the work",
+    "/proof/cylinders/*/wetness": "wet or dry after the work",
+}
+
+
+def not_weighed(document: dict[str, Any]) -> Iterator[Caution]:
+    """One warning that names everything that was recorded and changes no answer."""
+    found = [place for place in KEPT if _holds(document, place.split("/")[1:])]
+    if found:
+        named = ", ".join(KEPT[place] for place in found)
+        yield Caution("not-weighed", found[0].split("/*")[0], f"Kept, and not weighed: {named}.")
+
+
+def _holds(value: Any, steps: list[str]) -> bool:
+    if not steps:
+        return value is not None and value != []
+    if steps[0] == "*":
+        return any(_holds(item, steps[1:]) for item in value)
+    return steps[0] in value and _holds(value[steps[0]], steps[1:])

@@ -1,0 +1,78 @@
+import { useState } from "react";
+import type { Plan } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { Choice } from "../../primitives/Choice";
+import { Tick } from "../../primitives/Tick";
+import type { Recorder } from "../record";
+import { worked, ways } from "./order";
+
+interface Props {
+  recorder: Recorder;
+  plan: Plan;
+}
+
+/** In which order the engine is gone round, and which cylinders this job touches. */
+export function OrderEntry({ recorder, plan }: Props) {
+  const { document, onRecord, disabled } = recorder;
+  const [byHand, setByHand] = useState<readonly number[] | undefined>();
+  const all = Array.from({ length: document.engine.cylinders }, (_, index) => index + 1);
+  const { order, scope = [] } = document.inspection ?? {};
+  const offered = ways(document, plan);
+  const chosen = offered.find((way) => way.order.join() === (order ?? all).join());
+  const choose = (next: readonly number[]) => onRecord([["/inspection/order", next]]);
+  const tap = (number: number) => {
+    const next = [...(byHand ?? []), number];
+    if (next.length < all.length) return setByHand(next);
+    setByHand(undefined);
+    choose(next);
+  };
+  const touch = (number: number, on: boolean) => {
+    const touched = scope.length > 0 ? scope : all;
+    const next = all.filter((one) => (one === number ? on : touched.includes(one)));
+    onRecord([["/inspection/scope", next.length === all.length || next.length === 0 ? undefined : next]]);
+  };
+  return (
+    <section aria-label="Order and scope of this job" className="grid gap-2 print:hidden">
+      <h3 className="border-b border-line font-bold">Round the engine</h3>
+      <Choice
+        label="In this order: every row, Enter and the arrows follow it"
+        options={offered.map((way) => ({ value: way.id, label: way.label }))}
+        value={chosen?.id}
+        onChange={(id) => choose(offered.find((way) => way.id === id)?.order ?? all)}
+        disabled={disabled}
+        absent="by hand"
+      />
+      <p className="text-sm">
+        Now: <b>{worked(document).join(", ")}</b>
+      </p>
+      {byHand ? (
+        <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label="Tap them in order">
+          {all.map((number) => (
+            <Button key={number} disabled={byHand.includes(number)} onClick={() => tap(number)}>
+              {number}
+            </Button>
+          ))}
+          <Button onClick={() => setByHand(undefined)}>Leave it</Button>
+        </div>
+      ) : (
+        <Button className="w-fit" disabled={disabled} onClick={() => setByHand([])}>
+          By hand: tap them in order
+        </Button>
+      )}
+      <fieldset className="flex flex-wrap gap-x-3">
+        <legend className="caption">This job touches</legend>
+        {all.map((number) => (
+          <Tick
+            key={number}
+            checked={scope.length === 0 || scope.includes(number)}
+            disabled={disabled}
+            onChange={(on) => touch(number, on)}
+          >
+            {number}
+          </Tick>
+        ))}
+      </fieldset>
+      {scope.length > 0 && <p className="caption">The others are not part of this job.</p>}
+    </section>
+  );
+}

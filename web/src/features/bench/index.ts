@@ -1,0 +1,2 @@
+export { beside, inWorkOrder, worked } from "./order";
+export { OrderEntry } from "./OrderEntry";
