@@ -6,7 +6,7 @@ import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
 import { inspectionOf, queue, type Entry } from "../../queue";
 import { exportEntries } from "./export";
-import { entries, told } from "./words";
+import { entries, told, why } from "./words";
 
 /** What the server would not take: each with its reason and what can be done. Only a person deletes it. */
 export function SetAside({ list }: { list: readonly Entry[] }) {
@@ -14,7 +14,7 @@ export function SetAside({ list }: { list: readonly Entry[] }) {
   return (
     <section aria-label="Set aside" className="sheet p-4">
       <h2 className="mb-1 font-bold text-rust">{entries(list.length)} could not be kept in the log</h2>
-      <p className="mb-2 text-sm text-soft">They stay on this device until you send, correct or discard them.</p>
+      <p className="mb-2 text-sm text-soft">What is set aside stays on this device until you send, correct or discard it.</p>
       {signed.map((inspection) => inspection && <Amend key={inspection} inspection={inspection} list={list} />)}
       <ul className="grid gap-2">
         {list.map((one) => (
@@ -35,7 +35,7 @@ function One({ entry }: { entry: Entry }) {
         <span className="caption">{[entry.title, what].filter(Boolean).join(", ")}</span> <b>{value}</b>
       </p>
       <p className="text-sm">
-        <span className="text-rust">{entry.aside?.text}</span>{" "}
+        <span className="text-rust">{entry.aside && why(entry.aside)}</span>{" "}
         <span className="caption">
           {entry.author.name}, {entry.made && new Date(entry.made).toLocaleString()}
         </span>

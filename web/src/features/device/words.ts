@@ -1,4 +1,4 @@
-import type { Entry, Storage } from "../../queue";
+import { correctable, type Entry, type Reason, type Storage } from "../../queue";
 import { saidOf, spoken } from "../record/spoken";
 
 /** "1 entry", "3 entries". */
@@ -13,6 +13,18 @@ export const STORAGE_WORDS: Partial<Record<Storage, string>> = {
   outdated: "A newer Fiacre is open in another tab: load this page again, once everything is saved.",
   missing: "This browser keeps nothing (a private window?): what is not sent yet is gone when this page closes.",
 };
+
+const REASONS: Record<string, string> = {
+  "signed-off": "It was signed off meanwhile: an amendment has to be opened first.",
+  "server-fails": "The server failed on it three times.",
+  permission_denied: "Your role in this shop is to look, not to write.",
+  not_found: "What it belongs to is not there, or not yours to see.",
+};
+
+/** Why an entry was set aside, for whoever made it. */
+export function why({ code, text }: Reason): string {
+  return REASONS[code] ?? (correctable({ code, text }) ? `Wanted: ${text}.` : text);
+}
 
 /** What an entry says, and of what. */
 export function told({ act }: Entry): { what: string; value: string } {
