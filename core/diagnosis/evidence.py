@@ -13,8 +13,9 @@ from core.document.readings import final_of
 from core.knowledge import knowledge
 from core.quantities import Dimension, Quantity, length_mm, percent, pressure_pa
 
-MISFIRE_CODE = re.compile(r"^P03(0[1-9]|1[0-9]|2[0-4])$")
+MISFIRE_CODE = re.compile(r"^P03(0[1-9]|1[0-2])$")  # Beyond P0312 they name no cylinder.
 NARROW, OVER, WIDE = 0.8, 1.08, 1.2
+SAME_FIGURE = 1e-6  # One figure in two units is one figure.
 PUFF_LOW, PUFF_HIGH = 0.88, 1.1  # First puff over final, over the others' middle.
 LEAST_COUNT, COUNT_FACTOR = 10, 3.0
 FACE_WORDS = (
@@ -136,7 +137,9 @@ def _gaps(document: dict[str, Any], doubted: frozenset[str]) -> Iterator[Finding
             continue
         ratio = length_mm(gap) / reference
         band = (
-            "narrow"
+            "within"
+            if _specified(document, gap)
+            else "narrow"
             if ratio < NARROW
             else "within"
             if ratio < OVER
@@ -146,6 +149,15 @@ def _gaps(document: dict[str, Any], doubted: frozenset[str]) -> Iterator[Finding
         )
         spoken = Quantity.read(gap, Dimension.LENGTH).spoken()
         yield _finding(number, "gap_ratio", band, f"/cylinders/{number}/plug/gap", spoken)
+
+
+def _specified(document: dict[str, Any], gap: dict[str, Any]) -> bool:
+    """Whether a gap lies in the range that the specification gives, in whatever units."""
+    specification = document["engine"].get("specification", {})
+    if not {"gap_min", "gap_max"} <= specification.keys():
+        return False
+    low, high = length_mm(specification["gap_min"]), length_mm(specification["gap_max"])
+    return low * (1 - SAME_FIGURE) <= length_mm(gap) <= high * (1 + SAME_FIGURE)
 
 
 def gap_of(plug: dict[str, Any]) -> dict[str, Any] | None:

@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from typing import Any
 
 from core.caution import Caution
+from core.diagnosis.evidence import MISFIRE_CODE
+from core.diagnosis.pressures import not_counted
 
 # By place in the document, an item of a list as *: how it is called.
 KEPT = {
@@ -33,10 +35,19 @@ KEPT = {
 
 def not_weighed(document: dict[str, Any]) -> Iterator[Caution]:
     """One warning that names everything that was recorded and changes no answer."""
-    found = [place for place in KEPT if _holds(document, place.split("/")[1:])]
+    found = {place: KEPT[place] for place in KEPT if _holds(document, place.split("/")[1:])}
+    codes = document.get("inspection", {}).get("trouble_codes", [])
+    unknown = [code for code in codes if not MISFIRE_CODE.match(code)]
+    if unknown:
+        found["/inspection/trouble_codes"] = f"codes that no rule knows ({', '.join(unknown)})"
+    older = not_counted(document)
+    if older:
+        found["/tests/compression"] = f"{older} older readings of cylinders read time and again"
     if found:
-        named = ", ".join(KEPT[place] for place in found)
-        yield Caution("not-weighed", found[0].split("/*")[0], f"Kept, and not weighed: {named}.")
+        named = ", ".join(found.values())
+        yield Caution(
+            "not-weighed", next(iter(found)).split("/*")[0], f"Kept, and not weighed: {named}."
+        )
 
 
 def _holds(value: Any, steps: list[str]) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass
 from functools import cache, cached_property, lru_cache, reduce
@@ -25,6 +25,7 @@ SLIPS = (14.5038, 1 / 14.5038, 6.89476, 1 / 6.89476, 10.0, 0.1)
 SLIP_CHANCE = 0.0005  # For each of them; from memory.
 SLIP_SPREAD = 0.06  # Of a reading in the wrong unit, as a natural logarithm; from memory.
 LEAST_EXPONENT = -300.0  # Beyond it a density is nothing beside that of a blunder.
+MOST_WEIGHED = 6  # Final readings of one cylinder; the work grows with their square.
 SLIP_STEP = 0.001
 SLIP_GRID = np.arange(-3.2, 3.2, SLIP_STEP)
 
@@ -63,8 +64,12 @@ def doses(wet: bool) -> Doses:
 
 
 def readings(document: Mapping[str, Any], doubted: frozenset[str]) -> list[Reading]:
-    """Every usable final reading; those that are probably a slip of units are left out."""
-    found = []
+    """The final readings that are weighed; those that are probably a slip of units are left out.
+
+    Of a cylinder that was read time and again the newest good ones are enough: what they say
+    together takes a table for each of them and for each that may be a blunder.
+    """
+    found: list[Reading] = []
     for test in document.get("tests", {}).get("compression", []):
         for item in test.get("readings", []):
             path = f"/tests/compression/{test.get('id', '')}/readings/{item['cylinder']}/pressure"
@@ -76,7 +81,29 @@ def readings(document: Mapping[str, Any], doubted: frozenset[str]) -> list[Readi
             found.append(
                 Reading(item["cylinder"], test["kind"], pressure_pa(raw), quality, path, spoken)
             )
-    return found
+    beyond = {one.path for one in _beyond_count(found)}
+    return [one for one in found if one.path not in beyond]
+
+
+def _beyond_count(found: Sequence[Reading]) -> Iterator[Reading]:
+    """Readings past the count that is weighed of a cylinder, the oldest and least good first."""
+    by_cylinder: dict[int, list[Reading]] = {}
+    for one in found:
+        by_cylinder.setdefault(one.cylinder, []).append(one)
+    for own in by_cylinder.values():
+        # Stable: of equal goodness the later stand behind.
+        ranked = sorted(own, key=lambda one: one.quality == "good")
+        yield from ranked[:-MOST_WEIGHED]
+
+
+def not_counted(document: Mapping[str, Any]) -> int:
+    """How many readings are kept and not weighed, because newer ones of the cylinder are."""
+    counted: dict[int, int] = {}
+    for test in document.get("tests", {}).get("compression", []):
+        for item in test.get("readings", []):
+            if final_of(item) is not None:
+                counted[item["cylinder"]] = counted.get(item["cylinder"], 0) + 1
+    return sum(max(count - MOST_WEIGHED, 0) for count in counted.values())
 
 
 @dataclass(frozen=True, eq=False)

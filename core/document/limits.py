@@ -12,9 +12,12 @@ from functools import cache
 from typing import Any
 
 from core.document.schema import SCHEMA
+from core.document.shapes import MOST_ITEMS
 from core.errors import CoreError
 from core.quantities import Dimension, Quantity
 
+MOST_TESTS = 40  # Of one kind.
+MOST_READINGS = 400  # Of all tests together.
 GAUGE_LIMIT_PA = 150e5
 GAP_LIMIT_MM = 100.0
 
@@ -194,6 +197,20 @@ def items_named_once(document: dict[str, Any]) -> Iterator[CoreError]:
                 seen.add(name)
 
 
+def few_enough(document: dict[str, Any]) -> Iterator[CoreError]:
+    """No more tests, readings and items than a record of one engine holds."""
+    readings = 0
+    for path, items, key in keyed_lists(document):
+        most = MOST_TESTS if path.startswith("/tests/") and key == "id" else MOST_ITEMS
+        if path.endswith("/readings"):
+            readings += len(items)
+        elif len(items) > most:
+            yield problem("too-many", path, len(items), f"at most {most} entries")
+    if readings > MOST_READINGS:
+        expected = f"at most {MOST_READINGS} readings in all"
+        yield problem("too-many", "/tests", readings, expected)
+
+
 def layout_agrees(document: dict[str, Any]) -> Iterator[CoreError]:
     """Cylinder count, banks and firing order belong to one engine."""
     engine = document["engine"]
@@ -302,6 +319,7 @@ def problems(
     for rule in (
         cylinders_exist,
         items_named_once,
+        few_enough,
         layout_agrees,
         dates_exist,
         refit_is_complete,

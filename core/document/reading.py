@@ -69,7 +69,7 @@ def parse_json(data: bytes) -> Any:
     _refuse_deep(text)
     found: list[CoreError] = []
     try:
-        raw = json.loads(text, object_pairs_hook=_PairsOnce(found), parse_constant=_no_constant)
+        raw = json.loads(text, object_pairs_hook=_PairsOnce(found), parse_constant=float)
     except json.JSONDecodeError as error:
         place = f"JSON; line {error.lineno}, column {error.colno}: {error.msg}"
         raise DocumentRefused([CoreError("not-json", "", text[:40], place)]) from None
@@ -195,10 +195,6 @@ def _placed_duplicates(raw: Any, found: list[CoreError]) -> list[CoreError]:
     return placed or found
 
 
-def _no_constant(name: str) -> Any:
-    raise ValueError(f"{name} is not a number that JSON has")
-
-
 def _refuse_deep(text: str) -> None:
     """Refuse nesting over 32 before a parser recurses into it."""
     depth = 0
@@ -228,15 +224,14 @@ Part = tuple[Any, str, list[Any]]
 
 
 def _shape_problems(parts: Sequence[Part]) -> Iterator[CoreError]:
+    for part, _, steps in parts:
+        yield from not_finite(part, steps)
     errors = []
     for part, place, steps in parts:
         found = validator(place).iter_errors(part)
         errors += [(error, [*steps, *error.absolute_path]) for error in found]
     for error, path in sorted(errors, key=lambda one: [str(step) for step in one[1]]):
         yield from translated(error, path)
-    if not errors:
-        for part, _, steps in parts:
-            yield from not_finite(part, steps)
 
 
 def _differing(value: Any, known: Any, place: str, steps: list[Any]) -> Iterator[Part]:

@@ -26,6 +26,7 @@ from core.document.shapes import (
     FLAG,
     ITEM_ID,
     LENGTH,
+    MOST_ITEMS,
     NAME,
     NUMBER,
     PERCENT,
@@ -129,10 +130,12 @@ INSPECTION = record(
         "codes_cleared_recently": FLAG,
         "findings": {
             "type": "array",
+            "maxItems": MOST_ITEMS,
             "items": record({"place": TEXT, "text": TEXT}),
         },
         "not_inspected": {
             "type": "array",
+            "maxItems": MOST_ITEMS,
             "items": record({"item": TEXT, "reason": TEXT}, ("item",)),
         },
         "note": TEXT,
@@ -143,6 +146,7 @@ INSPECTION = record(
         "complaint_since": TEXT,
         "trouble_codes": {
             "type": "array",
+            "maxItems": MOST_ITEMS,
             "items": {"type": "string", "pattern": "^[PBCU][0-3][0-9A-F]{3}$"},
             "uniqueItems": True,
         },

@@ -13,6 +13,7 @@ from core.quantities import UNITS, Dimension
 
 MOST_CYLINDERS = 24
 MOST_TEXT = 10_000
+MOST_ITEMS = 100  # Of any list, but for tests and readings: see limits.
 
 Schema = dict[str, Any]
 
@@ -62,6 +63,7 @@ CYLINDER: Schema = {**CYLINDER_COUNT, "x-cylinder": True}
 CYLINDERS: Schema = {"type": "array", "items": CYLINDER, "uniqueItems": True}
 PHOTOS: Schema = {
     "type": "array",
+    "maxItems": MOST_ITEMS,
     "items": {"type": "string", "pattern": "^sha256:[0-9a-f]{64}$"},
     "uniqueItems": True,
 }

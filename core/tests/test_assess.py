@@ -5,6 +5,7 @@ import json
 from django.test import SimpleTestCase
 
 from core.diagnosis import assess
+from core.diagnosis.model import Model
 from core.document import check_document
 from core.tests.documents import (
     SOOTY_PLUG,
@@ -30,6 +31,50 @@ def assessed(made=None, **parts):
 
 def read(values, made=None, **test):
     return assessed(made, tests={"compression": [compression(values, **test)]})
+
+
+class MisreadTests(SimpleTestCase):
+    """What was recorded and read otherwise than it was meant. Common practice, no source."""
+
+    def test_a_melted_electrode_was_too_hot_and_is_no_sound_cylinder(self):
+        made = document(4)
+        melted = {"deposit_colour": "tan", "centre_electrode": "melted"}
+        made["cylinders"] = plugs(SOUND_PLUG, melted, SOUND_PLUG, SOUND_PLUG)
+        said = assessed(made)
+        self.assertGreater(probability(said, "combustion-overheat", 2), 0.8)
+        self.assertNotIn(grade_of(said, 2), "AB")
+
+    def test_a_gap_in_the_makers_range_is_as_it_should_be_in_any_unit(self):
+        specification = {"gap_min": quantity(0.7, "mm"), "gap_max": quantity(0.9, "mm")}
+        for gap in (quantity(0.7, "mm"), quantity(0.7 / 25.4, "in"), quantity(0.9, "mm")):
+            with self.subTest(gap=gap):
+                made = document(4, specification=specification)
+                made["cylinders"] = plugs({"gap": gap})
+                found = Model.of(check_document(made)).findings
+                self.assertEqual([one.value for one in found], ["within"])
+
+    def test_a_reading_that_was_marked_doubtful_convicts_nobody(self):
+        for quality, graded in (("good", "D"), ("doubtful", "A"), ("seal-leak", "A")):
+            with self.subTest(quality=quality):
+                test = compression([150, 149, 95, 151])
+                test["readings"][2]["quality"] = quality
+                said = assessed(tests={"compression": [test]})
+                self.assertEqual(grade_of(said, 3), graded)
+
+    def test_codes_beyond_twelve_name_no_cylinder_and_unknown_ones_are_said_to_be_kept(self):
+        made = document(16, "vee")
+        plain = assessed(made)
+        said = assessed(made, inspection={"trouble_codes": ["P0313", "P0420"]})
+        self.assertEqual(said["cylinders"], plain["cylinders"])
+        kept = [one["text"] for one in said["warnings"] if one["code"] == "not-weighed"]
+        self.assertIn("P0313, P0420", kept[0])
+
+    def test_reading_time_and_again_costs_no_more_and_is_said(self):
+        tests = [{**compression([150, 149, 95, 151]), "id": f"t{at}"} for at in range(40)]
+        said = assessed(tests={"compression": tests})
+        self.assertEqual(grade_of(said, 3), "D")
+        kept = [one["text"] for one in said["warnings"] if one["code"] == "not-weighed"]
+        self.assertIn("136 older readings", kept[0])
 
 
 class VerdictTests(SimpleTestCase):

@@ -129,8 +129,8 @@ BROKEN_BYTES = (
     (b"\xff\xfe", ""),
     (b"[]", ""),
     (b"null", ""),
-    (b'{"format": NaN}', ""),
-    (b'{"a": -Infinity}', ""),
+    (b'{"format": NaN}', "/format"),
+    (b'{"a": -Infinity}', "/a"),
     (b'{"engine": {"bore": 1, "bore": 2}}', "/engine/bore"),
     (b"[" * 40 + b"]" * 40, ""),
     (b" " * (5 * 1024 * 1024 + 1), ""),
@@ -240,6 +240,29 @@ class SecondRoundTests(SimpleTestCase):
         words = fouled({"deposit_colour": "tan", "deposit_amount": "light", "wetness": "dry"})
         self.assertGreater(nothing, glance)
         self.assertGreater(glance, words)
+
+    def test_a_number_that_is_none_is_refused_at_its_place(self):
+        for word in ("NaN", "Infinity", "-Infinity"):
+            made = json.dumps(document(4, compression_ratio=9)).replace("9", word)
+            with self.subTest(word=word), self.assertRaises(DocumentRefused) as refused:
+                read_document(made.encode())
+            self.assertEqual(refused.exception.problems[0].path, "/engine/compression_ratio")
+
+    def test_more_than_a_record_holds_is_refused(self):
+        few = {"cylinder": 1, "pressure": quantity(150, "psi")}
+        tests = [{"id": f"t{at}", "kind": "dry", "readings": [few]} for at in range(41)]
+        parts = [{"id": f"p{at}", "what": "clip"} for at in range(101)]
+        for place, part in (
+            ("/tests/compression", {"tests": {"compression": tests}}),
+            ("/work/removed", {"work": {"removed": parts}}),
+            (
+                "/inspection/trouble_codes",
+                {"inspection": {"trouble_codes": [f"P1{at:03d}" for at in range(101)]}},
+            ),
+        ):
+            with self.subTest(place=place), self.assertRaises(DocumentRefused) as refused:
+                check_document({**document(4), **part})
+            self.assertEqual(refused.exception.problems[0].path, place)
 
     def test_a_cylinder_that_is_not_there_is_refused_wherever_it_is_named(self):
         for place, part in (
