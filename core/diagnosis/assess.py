@@ -71,6 +71,10 @@ def assess(
     return Assessor(Model.of(document), explain=explain, advise=advise).assessment()
 
 
+# What was seen beside the chamber, or said by what is silent: a fault there shows, soundness not.
+BESIDE = ("well/", "boot", "coil", "trouble_code", "plug/type_match")
+
+
 class Assessor:
     """Puts one solved model into the contract's words."""
 
@@ -207,7 +211,15 @@ class Assessor:
         only_pressures = not self.model.problem.words[at].findings
         if self.retest and only_pressures and given in ("A", "B"):
             return "U"
+        if given == "A" and not self._examined(number):
+            return "U"
         return given
+
+    def _examined(self, number: int) -> bool:
+        """Whether its plug, a pressure or a running test was recorded: only so is it sound."""
+        words = self.model.problem.words[self.model.index(number)]
+        told = (one for one in words.findings if not one.channel.startswith(BESIDE))
+        return any(told) or bool(self.model.gauged_of(number))
 
     def _recorded(self, number: int) -> bool:
         words = self.model.problem.words[self.model.index(number)]

@@ -69,6 +69,19 @@ class MisreadTests(SimpleTestCase):
         kept = [one["text"] for one in said["warnings"] if one["code"] == "not-weighed"]
         self.assertIn("P0313, P0420", kept[0])
 
+    def test_a_dry_well_a_coil_or_a_part_number_makes_no_cylinder_sound(self):
+        for record in (
+            {"well": {"oil": "none", "water": "none"}},
+            {"coil": ["sound"]},
+            {"plug": {"part": "X-1"}},
+            {"plug": {"type_match": "as-specified"}},
+        ):
+            with self.subTest(record=record):
+                made = {**document(4), "cylinders": [{"number": 2, **record}]}
+                self.assertEqual(grade_of(assessed(made), 2), "U")
+        made = {**document(4), "cylinders": [{"number": 2, "plug": {"look": "fine"}}]}
+        self.assertEqual(grade_of(assessed(made), 2), "A")
+
     def test_reading_time_and_again_costs_no_more_and_is_said(self):
         tests = [{**compression([150, 149, 95, 151]), "id": f"t{at}"} for at in range(40)]
         said = assessed(tests={"compression": tests})
