@@ -103,43 +103,6 @@ def kill_browser(folder):
                 os.kill(int(entry.name), signal.SIGKILL)
 
 
-class BrowserKilledTests(BrowserTestCase):
-    def signed_in(self, page):
-        page.goto(self.live_server_url)
-        home = page.get_by_role("heading", name="Inspections")
-        expect(home.or_(page.get_by_label("E-mail"))).to_be_visible()
-        if not home.is_visible():
-            page.get_by_label("E-mail").fill(PEOPLE[0][0])
-            page.get_by_label("Password").fill(PASSWORD)
-            page.get_by_role("button", name="Sign in").click()
-        page.get_by_role("link").filter(has_text="Village fire pump").click()
-        expect(page.get_by_label("Engine plan")).to_be_visible()
-
-    def test_what_was_entered_without_a_network_outlives_the_browser(self):
-        with TemporaryDirectory(ignore_cleanup_errors=True) as folder:
-            context, page = launched(folder)
-            self.signed_in(page)
-            page.keyboard.press("2")
-            context.set_offline(True)
-            for label, word in (("Deposit colour", "yellow"), ("Smell", "stale fuel")):
-                group = page.get_by_role("radiogroup", name=label)
-                group.get_by_role("radio", name=word, exact=True).click()
-            expect(page.get_by_role("status", name="Entries")).to_contain_text(
-                "2 entries on this device"
-            )
-            kill_browser(folder)
-            with suppress(Error):
-                context.close()
-            context, page = launched(folder)
-            self.addCleanup(context.close)
-            self.signed_in(page)
-            expect(page.get_by_role("status", name="Entries")).to_have_text("All saved")
-            plug = pump().document["cylinders"][1]["plug"]
-            self.assertEqual((plug["deposit_colour"], plug["smell"]), ("yellow", "stale-fuel"))
-            rows = pump().observations.filter(path="/cylinders/2/plug/smell")
-            self.assertEqual(rows.filter(value="stale-fuel").count(), 1)
-
-
 class RoundsTests(BrowserTestCase):
     """Two entries, a kill, one more, over and over; KILL_ROUNDS says how often."""
 

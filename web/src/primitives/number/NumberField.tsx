@@ -1,4 +1,5 @@
 import { useId } from "react";
+import { NumberInput } from "./NumberInput";
 import { NumberNote } from "./NumberNote";
 import { useQuantityEntry } from "./useQuantityEntry";
 
@@ -31,21 +32,7 @@ export function NumberField({ label, name, hint, value, onChange, disabled, erro
       <label htmlFor={id} className="caption block">
         {label}
       </label>
-      <input
-        id={id}
-        className="entry"
-        inputMode="decimal"
-        autoComplete="off"
-        disabled={disabled}
-        value={entry.text}
-        aria-invalid={wrong ? true : undefined}
-        aria-describedby={wrong || entry.question || hint ? note : undefined}
-        onChange={(event) => entry.type(event.target.value)}
-        onBlur={entry.commit}
-        onKeyDown={(event) => {
-          if (event.key === "Enter" && entry.commit()) event.currentTarget.blur();
-        }}
-      />
+      <NumberInput id={id} entry={entry} wrong={wrong} noted={Boolean(wrong || entry.question || hint)} disabled={disabled} />
       {wrong || entry.question ? (
         <NumberNote id={note} error={wrong} question={entry.question} onChoose={entry.choose} />
       ) : (

@@ -1,4 +1,5 @@
-import { useId, type KeyboardEvent } from "react";
+import { useId } from "react";
+import { NumberInput } from "./NumberInput";
 import { NumberNote } from "./NumberNote";
 import { useQuantityEntry, type Quantity } from "./useQuantityEntry";
 
@@ -31,11 +32,6 @@ export function QuantityEntry<U extends string>({
   const id = useId();
   const entry = useQuantityEntry({ name: name ?? label, value, units, fallback, onChange });
   const wrong = entry.error ?? error;
-  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key !== "Enter") return;
-    // Enter finishes the field, and digits choose a cylinder again.
-    if (entry.commit()) event.currentTarget.blur();
-  };
   return (
     <div>
       <label htmlFor={id} className="caption block">
@@ -43,19 +39,7 @@ export function QuantityEntry<U extends string>({
         {value === undefined && <span className="italic"> {absent}</span>}
       </label>
       <div className="flex gap-1">
-        <input
-          id={id}
-          className="entry min-w-0"
-          inputMode="decimal"
-          autoComplete="off"
-          disabled={disabled}
-          value={entry.text}
-          aria-invalid={wrong ? true : undefined}
-          aria-describedby={wrong || entry.question ? `${id}-note` : undefined}
-          onChange={(event) => entry.type(event.target.value)}
-          onBlur={entry.commit}
-          onKeyDown={onKeyDown}
-        />
+        <NumberInput id={id} entry={entry} wrong={wrong} noted={Boolean(wrong || entry.question)} disabled={disabled} />
         <select
           aria-label={`Unit of ${label.toLowerCase()}`}
           className="entry w-auto px-1"
