@@ -46,6 +46,7 @@ class ShopJourney(BrowserTestCase):
         self.page.get_by_label("Gap from").first.fill("0,9")
         self.page.get_by_role("button", name="Add and open").click()
         expect(self.page.get_by_role("heading", name="Tender Teal")).to_be_visible()
+        self.expect_saved()
         engine = Inspection.objects.get(engine__title="Tender Teal").document["engine"]
         self.assertEqual(engine["banks"][0]["cylinders"], [1, 3, 5, 7])
         self.assertEqual(engine["specification"]["gap_min"], {"value": 0.9, "unit": "mm"})
