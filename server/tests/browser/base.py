@@ -97,6 +97,12 @@ class BrowserTestCase(LiveServerTestCase):
         self.page.get_by_role("link").filter(has_text=title).click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
 
+    def expect_worker(self, page: Page | None = None) -> None:
+        """Wait until the service worker answers for a page: then it opens without a network."""
+        page = page or self.page
+        while not page.evaluate("navigator.serviceWorker.controller !== null"):
+            page.wait_for_timeout(50)
+
     def step(self, name: str) -> None:
         """Go to a step of the workbench; the one before stays until it is there."""
         self.page.get_by_role("tab", name=name).click()

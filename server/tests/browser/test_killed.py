@@ -132,7 +132,7 @@ class RoundsTests(BrowserTestCase):
         page.get_by_role("link").filter(has_text="Village fire pump").click()
         expect(page.get_by_label("Engine plan")).to_be_visible()
         page.keyboard.press("2")
-        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        self.expect_worker(page)
 
     def expect_kept(self, page, count):
         words = f"{count} entries on this device, not yet saved"

@@ -29,7 +29,7 @@ class OfflineTests(BrowserTestCase):
         self.page.evaluate("navigator.serviceWorker.ready.then(() => true)")
         self.page.reload()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
-        self.page.wait_for_function("navigator.serviceWorker.controller !== null")
+        self.expect_worker()
 
     def read_as(self, key, page=None):
         """A reading that changes what stands: pressed, shown, and confirmed with the same key."""
