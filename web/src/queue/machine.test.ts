@@ -94,6 +94,25 @@ describe("what is entered", () => {
     expect(Math.max(...waits)).toBe(8000);
   });
 
+  it("waits while nobody is signed in any more, and asks who is there", () => {
+    const entry = say(ANNA, "t1");
+    const page = opened().tell({ type: "made", entries: [entry] });
+    for (const [status, code] of [[401, "not_authenticated"], [409, "another-author"], [403, "csrf"]] as const) {
+      page.effects = [];
+      page.tell({ type: "failed", ids: [entry.id], failure: { status, code, text: "" } }, { type: "retry", afresh: true });
+      expect(page.effects.map((one) => one.do)).toContain("ask-session");
+      expect(page.state.held[0]?.entry.aside).toBeUndefined();
+    }
+  });
+
+  it("does not come back from the database once it was delivered", () => {
+    const entry = say(ANNA, "t1");
+    const page = opened().tell({ type: "made", entries: [entry] }, { type: "delivered", ids: [entry.id] });
+    page.tell({ type: "read", entries: [entry] });
+    expect(page.state.held).toEqual([]);
+    expect(page.sent()).toEqual([entry.id]);
+  });
+
   it("takes what belongs to it aside with it, and back", () => {
     const begin: Entry = {
       ...say(ANNA, "t1", "new"),
