@@ -178,22 +178,6 @@ class AuthorTests(DeviceTestCase):
         asked = Inspection.objects.get(pk=self.inspection.pk).conflicts
         self.assertEqual(list(asked), [PATH], "the two did not know of each other")
 
-    def test_a_session_that_changes_under_an_open_page_misfiles_nothing(self):
-        self.begin()
-        other = self.context.new_page()
-        other.route("**/observations", lambda route: route.abort())
-        self.page.route("**/observations", lambda route: route.abort())
-        self.smell("fuel")
-        expect(self.status).to_contain_text("not yet saved")
-        theirs = User.objects.get(email=PEOPLE[1][0])
-        self.client.force_login(theirs)
-        session = self.client.cookies["sessionid"].value
-        here = {"name": "sessionid", "value": session, "url": self.live_server_url}
-        self.context.add_cookies([here])
-        self.page.unroute("**/observations")
-        expect(self.page.get_by_role("link", name="1 of others")).to_be_visible()
-        self.assertEqual(self.said(), [])
-
     def test_signing_out_ends_it_at_once_with_a_network_and_without(self):
         for offline in (False, True):
             with self.subTest(offline=offline):
@@ -227,7 +211,29 @@ class AuthorTests(DeviceTestCase):
         self.assertEqual(theirs, [])
 
 
+class ChangedSessionTests(DeviceTestCase):
+    worker = False  # What goes through it is not held up by the test.
+
+    def test_a_session_that_changes_under_an_open_page_misfiles_nothing(self):
+        self.begin()
+        other = self.context.new_page()
+        other.route("**/observations", lambda route: route.abort())
+        self.page.route("**/observations", lambda route: route.abort())
+        self.smell("fuel")
+        expect(self.status).to_contain_text("not yet saved")
+        theirs = User.objects.get(email=PEOPLE[1][0])
+        self.client.force_login(theirs)
+        session = self.client.cookies["sessionid"].value
+        here = {"name": "sessionid", "value": session, "url": self.live_server_url}
+        self.context.add_cookies([here])
+        self.page.unroute("**/observations")
+        expect(self.page.get_by_role("link", name="1 of others")).to_be_visible()
+        self.assertEqual(self.said(), [])
+
+
 class SetAsideTests(DeviceTestCase):
+    worker = False  # As above.
+
     def test_signed_meanwhile_is_set_aside_and_sent_with_an_amendment(self):
         self.begin()
         self.context.set_offline(True)

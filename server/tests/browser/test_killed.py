@@ -25,6 +25,8 @@ def pump():
 
 
 class ServerKilledTests(BrowserTestCase):
+    worker = False  # What goes through it is not held up by the tests.
+
     def setUp(self):
         super().setUp()
         self.server = ServerProcess()

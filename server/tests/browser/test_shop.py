@@ -50,6 +50,7 @@ class ShopJourney(BrowserTestCase):
         engine = self.page.get_by_role("listitem").filter(has_text="Launch Grebe")
         engine.get_by_role("button", name="Inspect").click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
+        self.expect_saved()
         rules = Inspection.objects.latest("opened").document["house_rules"]
         self.assertEqual(rules, {"name": "Strict, version 1", "compression": "peers-10"})
 
