@@ -28,7 +28,7 @@ export const router = createBrowserRouter([
           { path: "*", element: <NothingHere /> },
         ],
       },
-      { path: "inspections/:id", element: <WorkbenchPage /> },
+      { path: "inspections/:id/:part?/:cylinder?", element: <WorkbenchPage /> },
     ],
   },
 ]);

@@ -57,6 +57,7 @@ interface SelectFieldProps<V extends string> {
   onChange: (value: V | "") => void;
   empty?: string;
   hint?: string;
+  disabled?: boolean;
 }
 
 /** A native list: the best one on a phone. `empty` names the choice of saying nothing. */
@@ -67,12 +68,14 @@ export function SelectField<V extends string>({
   onChange,
   empty,
   hint,
+  disabled,
 }: SelectFieldProps<V>) {
   return (
     <Field label={label} hint={hint}>
       {(wiring) => (
         <select
           className="entry"
+          disabled={disabled}
           value={value}
           onChange={(event) => onChange(event.target.value as V | "")}
           {...wiring}

@@ -1,6 +1,7 @@
 import type { HTMLAttributes } from "react";
 import { useDraft } from "./drafts";
 import { TextField } from "./Field";
+import { leave } from "./typing";
 
 interface Props {
   label: string;
@@ -37,9 +38,11 @@ export function LineEntry({ label, name, value, onCommit, check, hint, error, di
       onChange={(event) => draft.set(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => {
+        if (event.key === "Escape") leave(event.currentTarget);
         if (event.key !== "Enter") return;
+        event.preventDefault();
         commit();
-        if (draft.now() === undefined) event.currentTarget.blur();
+        if (draft.now() === undefined) leave(event.currentTarget);
       }}
     />
   );

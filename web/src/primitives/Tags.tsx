@@ -1,5 +1,6 @@
 import { ToggleGroup } from "radix-ui";
 import { useId, type ReactNode } from "react";
+import { ALONE } from "./alone";
 import { TOGGLE, type Option } from "./Choice";
 
 interface Props {
@@ -13,9 +14,6 @@ interface Props {
   /** What no choice means. */
   absent?: string;
 }
-
-// Words that say there is nothing else to say, and so stand alone.
-const ALONE = new Set(["clean", "sound", "none", "unknown"]);
 
 /** Any number of a few words; "clean" or "sound" excludes the others, as it does at the bench. */
 export function Tags({ label, options, value, onChange, disabled, note, absent = "not looked at" }: Props) {

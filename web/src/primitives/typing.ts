@@ -11,3 +11,10 @@ export function isTyping(target: EventTarget | null): boolean {
 export function isAtHand(target: EventTarget | null): boolean {
   return !(target instanceof HTMLElement) || target.closest("header, a, dialog") === null;
 }
+
+/** Leave a field: the keyboard goes back to the step it stands in, never to nowhere. */
+export function leave(field: HTMLElement): void {
+  const step = field.closest<HTMLElement>("[role=tabpanel], form, main");
+  if (step && step.tabIndex >= -1 && step.hasAttribute("tabindex")) step.focus({ preventScroll: true });
+  else field.blur();
+}

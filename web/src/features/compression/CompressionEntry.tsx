@@ -1,53 +1,24 @@
 import { useRef, useState } from "react";
 import type { Assessment } from "../../api/client";
 import { Button } from "../../primitives/Button";
-import { Choice } from "../../primitives/Choice";
 import { SelectField } from "../../primitives/Field";
 import { beside, worked } from "../bench";
 import { LivePanel, useInstrument, type Capture } from "../instruments";
-import { FieldEntry, PRESSURE_UNITS, type Field, type Recorder } from "../record";
+import { EntryLine, type Acting, type Round } from "../round";
+import { AnswerKey } from "../round/AnswerKey";
+import { at, FieldEntry, PRESSURE_UNITS, valueAt, type Recorder } from "../record";
 import { Schools } from "../assessment";
+import { conditions } from "./conditions";
 import { GaugeCapture } from "./GaugeCapture";
 import { PressureRow } from "./PressureRow";
 import { Strokes } from "./Strokes";
 import { drawnPsi, nextTest, testOf, type Kind, type Pressure, type PressureUnit } from "./useCompressionTest";
 
-const KINDS = [
-  { value: "dry", label: "dry" },
-  { value: "wet", label: "wet, with oil" },
-] as const;
 const CAUTION =
   "Fuel and ignition off, all plugs out, throttle held open, battery full; the same number of strokes for each. Never crank with fuel and open plug holes near a spark.";
+/** More rows than these stand in two columns. */
+const MOST_IN_A_ROW = 12;
 const WET_CAUTION = "About 1 mL of oil for each 100 cm³, never enough to fill the chamber, the same dose in each.";
-
-/** What was the same for every cylinder of a test, asked once. */
-function conditions(base: string, kind: Kind): readonly Field[] {
-  const temperature = [
-    { value: "cold", label: "cold" },
-    { value: "warm", label: "warm" },
-    { value: "hot", label: "hot" },
-  ];
-  const throttle = [
-    { value: "open", label: "held open" },
-    { value: "closed", label: "closed" },
-  ];
-  const shared: Field[] = [
-    { kind: "choice", path: `${base}/engine_temperature`, label: "Engine", options: temperature },
-    { kind: "choice", path: `${base}/throttle`, label: "Throttle", options: throttle },
-    { kind: "number", path: `${base}/cranking_rpm`, label: "Cranking speed, rpm" },
-    { kind: "number", path: `${base}/puffs`, label: "Strokes, the same for each" },
-  ];
-  const oil: Field = {
-    kind: "quantity",
-    path: `${base}/oil`,
-    label: "Oil in each",
-    units: [
-      { value: "mL", label: "mL" },
-      { value: "fl-oz", label: "fl oz" },
-    ],
-  };
-  return kind === "wet" ? [...shared, oil] : shared;
-}
 
 interface Props {
   recorder: Recorder;
@@ -55,13 +26,16 @@ interface Props {
   onChoose: (cylinder: number) => void;
   /** A cranking trace captured from a clamp. */
   onTrace: (trace: File) => void;
+  kind: Kind;
+  round: Round;
+  acting: Acting;
+  onUndo: (() => void) | undefined;
 }
 
 /** A test typed straight down the row; bars compare at once, a wet one against its dry one. */
-export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Props) {
+export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind, round, acting, onUndo }: Props) {
   const live = useInstrument();
   const { document, cylinder, onRecord, disabled, problem } = recorder;
-  const [kind, setKind] = useState<Kind>("dry");
   const [again, setAgain] = useState(false);
   const test = again ? nextTest(document, kind) : testOf(document, kind);
   const dry = testOf(document, "dry");
@@ -79,6 +53,7 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
   const move = (from: number, step: 1 | -1) => {
     const next = beside(document, from, step);
     if (next !== undefined) fields.current.get(next)?.focus();
+    else if (step > 0) fields.current.get(from)?.closest<HTMLElement>("[role=tabpanel]")?.focus({ preventScroll: true });
   };
   const begun = (entries: Parameters<typeof onRecord>[0]) => {
     onRecord([...test.opening, ...entries]);
@@ -91,24 +66,15 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
     <div className="grid gap-5 xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
       <div>
         <div className="mb-2 flex flex-wrap items-end gap-3">
-          <Choice
-            label="Test"
-            options={KINDS}
-            value={kind}
-            onChange={(next) => {
-              setKind(next ?? kind);
-              setAgain(false);
-            }}
-          />
-          <div className="w-28">
+          <h2 className="self-center text-lg font-bold">{round.title}</h2>
+          <div className="ml-auto w-28">
             <SelectField label="Gauge reads in" value={unit} options={PRESSURE_UNITS} onChange={setUnit} />
           </div>
           <Button disabled={disabled || !test.started} onClick={() => setAgain(true)}>
             Read again
           </Button>
         </div>
-        <p className="mb-2 border-l-4 border-ochre pl-2 text-sm">{kind === "wet" ? WET_CAUTION : CAUTION}</p>
-        <div role="group" aria-label={kind === "dry" ? "Dry compression, final reading" : "Wet compression, final reading"}>
+        <div className={numbers.length > MOST_IN_A_ROW ? "grid gap-x-4 sm:grid-cols-2" : ""} role="group" aria-label={kind === "dry" ? "Dry compression, final reading" : "Wet compression, final reading"}>
           {numbers.map((number) => (
             <PressureRow
               key={`${test.base} ${number}`}
@@ -126,9 +92,11 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
               onCommit={(value) => begun([[`${test.base}/readings/${number}/pressure`, value]])}
               onFocus={() => onChoose(number)}
               onMove={(step) => move(number, step)}
+              chosen={number === cylinder}
               register={(field) => {
                 if (field) fields.current.set(number, field);
                 else fields.current.delete(number);
+                if (number === cylinder) acting.holdFigure(field);
               }}
             />
           ))}
@@ -167,8 +135,22 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace }: Pr
           )}
         </LivePanel>
       </div>
-      <div className="grid content-start gap-3">
-        <div className="grid gap-3 sm:grid-cols-2">
+      <div className="grid content-start gap-2.5">
+        <p className="border-l-4 border-ochre pl-2 text-sm">{kind === "wet" ? WET_CAUTION : CAUTION}</p>
+        <div className="grid grid-cols-3 gap-1.5" role="group" aria-label={`Quality of the reading of cylinder ${cylinder}`}>
+          {round.answers.map((answer) => (
+            <AnswerKey
+              key={answer.key}
+              answer={answer}
+              set={answer.sets.every(([path, value]) => valueAt(document, at(path, cylinder)) === value)}
+              disabled={disabled}
+              drawn={undefined}
+              onAnswer={acting.answer}
+            />
+          ))}
+        </div>
+        <EntryLine adding={acting.adding} onUndo={onUndo} />
+        <div className="grid gap-x-3 gap-y-2 sm:grid-cols-2">
           {conditions(test.base, kind).map((field) => (
             <FieldEntry key={field.path} field={field} recorder={asked} />
           ))}

@@ -1,5 +1,6 @@
 import { useId, type KeyboardEvent } from "react";
 import { NumberNote, useQuantityEntry } from "../../primitives/number";
+import { leave } from "../../primitives/typing";
 import { PRESSURE_UNITS } from "../record";
 import { drawnPsi, type Pressure, type PressureUnit } from "./useCompressionTest";
 
@@ -20,13 +21,15 @@ interface Props {
   /** The instrument that said it, where no hand typed it. */
   source: string | undefined;
   onCommit: (value: Pressure | undefined) => void;
+  /** Whether its cylinder is the one in hand. */
+  chosen: boolean;
   onFocus: () => void;
   onMove: (step: 1 | -1) => void;
   register: (field: HTMLInputElement | null) => void;
 }
 
-const PLAIN = "grid-cols-[1.6rem_6.5rem_1fr]";
-const COMPARED = "grid-cols-[1.6rem_6.5rem_1fr_3rem]";
+const PLAIN = "grid-cols-[2.4rem_6.5rem_1fr]";
+const COMPARED = "grid-cols-[2.4rem_6.5rem_1fr_3rem]";
 
 /** How far oil raised a reading: "+12 %". */
 function gain(wet: Pressure, dry: Pressure): string {
@@ -48,7 +51,8 @@ export function PressureRow(props: Props) {
   const note = useId();
   const error = entry.error ?? props.error;
   const share = (psi: number) => `${Math.min(psi / scale.most, 1) * 100}%`;
-  const onKeyDown = (event: KeyboardEvent) => {
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === "Escape") leave(event.currentTarget);
     const step = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[event.key] as 1 | -1 | undefined;
     if (!step) return;
     event.preventDefault();
@@ -56,11 +60,14 @@ export function PressureRow(props: Props) {
   };
   return (
     <div className={`grid items-center gap-2 py-0.5 ${props.compared ? COMPARED : PLAIN}`}>
-      <b aria-hidden="true">{cylinder}</b>
+      <b aria-hidden="true" className={props.chosen ? "text-3xl leading-none" : "text-lg leading-none text-soft"}>
+        {cylinder}
+      </b>
       <input
         ref={register}
-        className="entry text-right"
+        className="entry text-right lg:min-h-8"
         inputMode="decimal"
+        enterKeyHint="next"
         autoComplete="off"
         aria-label={`Cylinder ${cylinder}, ${unit}`}
         aria-invalid={error ? true : undefined}
@@ -72,7 +79,7 @@ export function PressureRow(props: Props) {
         onFocus={onFocus}
         onKeyDown={onKeyDown}
       />
-      <div className="relative h-7" aria-hidden="true">
+      <div className="relative h-6" aria-hidden="true">
         <i
           className="absolute inset-y-0 bg-wash"
           style={{ left: share(scale.low), right: `calc(100% - ${share(scale.high)})` }}

@@ -1,18 +1,22 @@
 import { useState } from "react";
 import type { Plan } from "../../api/client";
 import { Button } from "../../primitives/Button";
+import { Tick } from "../../primitives/Tick";
+import type { Entries, Recorder } from "../record";
 import { Block } from "./Block";
 
 interface Props {
+  recorder: Recorder;
   plan: Plan;
-  radial: boolean;
-  /** Give the cylinders other numbers: the present ones, in the order of the new. */
-  onRenumber: (order: readonly number[]) => void;
-  disabled: boolean;
+  /** Give the cylinders other numbers: the present ones, in the order of the new; and what is said with it. */
+  onRenumber: (order: readonly number[], alongside: Entries) => void;
 }
 
 /** Numbering anew by tapping the stations in the order of their numbers: 1 first, then 2, and so on. */
-export function Numbering({ plan, radial, onRenumber, disabled }: Props) {
+export function Numbering({ recorder, plan, onRenumber }: Props) {
+  const { document, disabled } = recorder;
+  const firing = document.engine.firing_order;
+  const [follows, setFollows] = useState(true);
   const [tapped, setTapped] = useState<readonly number[] | undefined>();
   const count = plan.stations.length;
   const tap = (old: number) => {
@@ -20,14 +24,15 @@ export function Numbering({ plan, radial, onRenumber, disabled }: Props) {
     const next = [...tapped, old];
     if (next.length < count) return setTapped(next);
     setTapped(undefined);
-    onRenumber(next);
+    const turned = firing?.map((number) => next.indexOf(number) + 1);
+    onRenumber(next, follows && turned ? [["/engine/firing_order", turned]] : []);
   };
   return (
     <section aria-label="Numbering" className="mt-2 grid gap-2">
       <h3 className="border-b border-line font-bold">Which is number 1?</h3>
       <p className="text-sm">
         On most vee engines the bank that sits further towards the engine&rsquo;s own front holds number 1; the front of the
-        car or boat says nothing. Makers differ: some alternate, some number bank by bank, some count from the flywheel.
+        machine that it sits in says nothing. Makers differ: some alternate, some number bank by bank, some count from the flywheel.
         Go by the maker&rsquo;s drawing.
       </p>
       {tapped ? (
@@ -35,7 +40,7 @@ export function Numbering({ plan, radial, onRenumber, disabled }: Props) {
           <p role="status" className="font-medium">
             Tap what is cylinder {tapped.length + 1}.
           </p>
-          <Block plan={plan} radial={radial} label="Number again" compact>
+          <Block plan={plan} radial={document.engine.layout === "radial"} label="Number again" compact>
             {(old) => {
               const at = tapped.indexOf(old);
               return (
@@ -52,6 +57,11 @@ export function Numbering({ plan, radial, onRenumber, disabled }: Props) {
               );
             }}
           </Block>
+          {firing && (
+            <Tick checked={follows} onChange={setFollows} className="text-sm">
+              The firing order {firing.join(" ")} moves with its cylinders. Off: it is printed in the new numbers, and stays.
+            </Tick>
+          )}
           <Button onClick={() => setTapped(undefined)}>Leave it as it was</Button>
         </>
       ) : (

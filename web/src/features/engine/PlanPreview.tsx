@@ -35,7 +35,7 @@ export function PlanPreview({ engine, proposed }: { engine: Engine; proposed: Pl
       )}
       {error && !away && <p className="text-sm text-rust">{error.message}</p>}
       <p className="text-sm text-soft">
-        Front means the engine&apos;s front, whichever way it sits in the boat. On most vee engines
+        Front means the engine&apos;s front, whichever way it sits in its machine. On most vee engines
         the bank that stands further forward holds number 1, but makers differ.
       </p>
       {plan && plan.coils.length > 0 && (

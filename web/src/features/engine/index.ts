@@ -1,2 +1,4 @@
-export { EnginePlan } from "./EnginePlan";
+export { Block } from "./Block";
+export { EngineStrip } from "./EngineStrip";
 export { Numbering } from "./Numbering";
+export { SharingEntry } from "./SharingEntry";

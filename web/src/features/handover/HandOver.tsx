@@ -5,7 +5,6 @@ import { SelectField, TextField } from "../../primitives/Field";
 import { Tick } from "../../primitives/Tick";
 import type { Recorder } from "../record";
 import { Judgement } from "./Judgement";
-import { Outcome } from "./Outcome";
 import { useHandingOver, type Units } from "./useHandingOver";
 
 const UNITS = [
@@ -72,7 +71,6 @@ export function HandOver({ recorder, writes, assessment, inspection, waiting }: 
       </div>
       <div className="grid content-start gap-5">
         <Report inspection={inspection} over={over} signed={signed !== undefined} disabled={!writes} />
-        <Outcome recorder={{ ...recorder, disabled: !writes }} assessment={assessment} />
       </div>
     </div>
   );

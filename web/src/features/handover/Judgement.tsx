@@ -57,6 +57,7 @@ export function Judgement({ recorder, assessment }: Props) {
         absent="as computed"
       />
       <SelectField
+        disabled={disabled}
         label={`What is wrong with cylinder ${cylinder}`}
         value={at(`${base}/fault`) ?? ""}
         empty="as computed"

@@ -3,7 +3,7 @@ import { LineEntry } from "../../primitives/LineEntry";
 import { Tags } from "../../primitives/Tags";
 import { Tick } from "../../primitives/Tick";
 import { useWords } from "../assessment";
-import { valueAt, type Recorder } from "../record";
+import { FieldEntry, valueAt, type Recorder } from "../record";
 
 /** The one fault that two cylinders have between them. */
 const BETWEEN = "head-gasket-between";
@@ -22,6 +22,7 @@ export function Outcome({ recorder, assessment }: Props) {
   const nothing = valueAt(document, `${base}/nothing`) === true;
   const oneOf = valueAt(document, `${base}/one_of`) === true;
   const faults = assessment.cylinders.find((one) => one.number === cylinder)?.faults ?? [];
+  const ofAll = assessment.engine.faults.map((one) => one.fault);
   const told = nothing ? ["none"] : found;
   const set = (next: readonly string[] | undefined) => {
     const sound = next?.includes("none") ? true : undefined;
@@ -34,6 +35,7 @@ export function Outcome({ recorder, assessment }: Props) {
   return (
     <section aria-label="What it turned out to be" className="grid gap-2.5">
       <h3 className="border-b border-line font-bold">What it turned out to be</h3>
+      <FieldEntry field={{ kind: "date", path: "/outcome/date", label: "Known since" }} recorder={recorder} />
       <p className="caption">Recorded when it comes apart or after the mend; the shop's own record learns from it.</p>
       <Tags
         label={`Found on cylinder ${cylinder}`}
@@ -66,6 +68,15 @@ export function Outcome({ recorder, assessment }: Props) {
         disabled={disabled}
         error={problem(`${base}/note`)}
       />
+      <Tags
+        label="Found on the engine as a whole"
+        options={ofAll.map((fault) => ({ value: fault, label: words.fault(fault) }))}
+        value={valueAt(document, "/outcome/engine_faults") as readonly string[] | undefined}
+        onChange={(next) => onRecord([["/outcome/engine_faults", next]])}
+        disabled={disabled}
+        absent="not known yet"
+      />
+      <FieldEntry field={{ kind: "text", path: "/outcome/note", label: "Note about the whole" }} recorder={recorder} />
     </section>
   );
 }

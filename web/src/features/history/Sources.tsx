@@ -1,6 +1,6 @@
 import { Choice } from "../../primitives/Choice";
 import type { Recorder } from "../record";
-import { ENGINE } from "./findings";
+import { FIGURES } from "./findings";
 
 const SOURCES = [
   { value: "maker", label: "maker" },
@@ -13,7 +13,7 @@ const PREFIX = "/engine/specification/";
 export function Sources({ recorder }: { recorder: Recorder }) {
   const { document, onRecord, disabled } = recorder;
   const specification = document.engine.specification ?? {};
-  const given = ENGINE.flatMap((group) => group.fields)
+  const given = FIGURES.flatMap((group) => group.fields)
     .filter((field) => field.path.startsWith(PREFIX))
     .map((field) => ({ name: field.path.slice(PREFIX.length), label: field.label }))
     .filter(({ name }) => name in specification);

@@ -1,4 +1,4 @@
 export { Earlier } from "./Earlier";
+export { EngineEntry } from "./EngineEntry";
 export { OverTime } from "./OverTime";
-export { HistoryEntry } from "./HistoryEntry";
-export { DISTRIBUTOR } from "./findings";
+export { StoryEntry } from "./StoryEntry";

@@ -2,7 +2,7 @@ import { ToggleGroup } from "radix-ui";
 import { TOGGLE } from "../../primitives/Choice";
 import { at, valueAt, type Recorder } from "../record";
 import { CylinderSection } from "./CylinderSection";
-import { TEST, type Escape } from "./findings";
+import { testId, type Escape } from "./findings";
 
 interface Place {
   value: Escape;
@@ -25,7 +25,7 @@ const PLACES: readonly Place[] = [
 /** Where the air escapes, tapped on a section of the cylinder; each leak is drawn as it is named. */
 export function Escapes({ recorder }: { recorder: Recorder }) {
   const { document, cylinder, onRecord, disabled } = recorder;
-  const path = at(`${TEST}/readings/{n}/escapes`, cylinder);
+  const path = at(`/tests/leakdown/${testId(document)}/readings/{n}/escapes`, cylinder);
   const value = valueAt(document, path) as readonly Escape[] | undefined;
   const change = (next: Escape[]) => {
     const added = next.find((word) => !value?.includes(word));

@@ -1,10 +1,14 @@
+import type { Document } from "../../api/client";
 import { LENGTH_UNITS, options, PRESSURE_UNITS, type CylinderRecord, type Group, type Tests } from "../record";
 
 type Inside = NonNullable<CylinderRecord["borescope"]>;
 type Leakdown = NonNullable<Tests["leakdown"]>[number];
 export type Escape = NonNullable<NonNullable<Leakdown["readings"]>[number]["escapes"]>[number];
 
-export const TEST = "/tests/leakdown/leakdown-1";
+/** The leak-down test that readings join: the last one that stands, else the first to be begun. */
+export function testId(document: Document): string {
+  return document.tests?.leakdown?.at(-1)?.id ?? "leakdown-1";
+}
 
 export const INSIDE: readonly Group[] = [
   {
@@ -23,22 +27,21 @@ export const INSIDE: readonly Group[] = [
   },
 ];
 
-export const LEAKDOWN: readonly Group[] = [
-  {
-    title: "Leak-down",
-    caution: "The engine can kick over: nobody near a propeller, a belt or a breaker bar. Eyes covered.",
-    fields: [
-      { kind: "quantity", path: `${TEST}/readings/{n}/held`, label: "Pressure it holds", units: PRESSURE_UNITS },
-      { kind: "number", path: `${TEST}/readings/{n}/percent`, label: "Or loss on the tester, %" },
-    ],
-  },
-  {
-    title: "The tester, once for all cylinders",
-    fields: [
-      { kind: "quantity", path: `${TEST}/supply`, label: "Supply", units: PRESSURE_UNITS },
-      { kind: "quantity", path: `${TEST}/restrictor`, label: "Restrictor bore", units: LENGTH_UNITS },
-      { kind: "choice", path: `${TEST}/engine_temperature`, label: "Engine",
-        options: options("cold", "warm", "hot") },
-    ],
-  },
-];
+/** Of the leak-down test at a place of the document. */
+export function leakdown(base: string): readonly Group[] {
+  return [
+    {
+      title: "Read as pressure held",
+      fields: [{ kind: "quantity", path: `${base}/readings/{n}/held`, label: "Pressure it holds", units: PRESSURE_UNITS }],
+    },
+    {
+      title: "The tester, once for all cylinders",
+      fields: [
+        { kind: "quantity", path: `${base}/supply`, label: "Supply", units: PRESSURE_UNITS },
+        { kind: "quantity", path: `${base}/restrictor`, label: "Restrictor bore", units: LENGTH_UNITS },
+        { kind: "choice", path: `${base}/engine_temperature`, label: "Engine",
+          options: options("cold", "warm", "hot") },
+      ],
+    },
+  ];
+}

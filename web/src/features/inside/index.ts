@@ -1,1 +1,2 @@
 export { InsideEntry } from "./InsideEntry";
+export { LeakdownEntry } from "./LeakdownEntry";

@@ -29,8 +29,8 @@ export interface Recording {
   keepAsIs: (path: string) => void;
   addPhotos: (path: string, pictures: readonly Blob[]) => void;
   undo: () => void;
-  /** Give the cylinders other numbers: the present ones, in the order of the new. */
-  renumber: (order: readonly number[]) => void;
+  /** Give the cylinders other numbers: the present ones, in the order of the new; and what is said with it. */
+  renumber: (order: readonly number[], alongside: Entries) => void;
   canUndo: boolean;
   /** Why the last value at a path was refused. */
   problem: (path: string) => string | undefined;
@@ -105,8 +105,12 @@ export function useRecording(id: string): Recording {
   const record = useCallback(
     (said: Entries) => {
       if (!document || !numbering) return;
-      const stood = said.map(([path]) => [path, path === NUMBERING ? numbering : valueAt(document, path)] as const);
-      setBefore((known) => [...known, stood]);
+      // Taken back last first, each step passes through what stood before it.
+      const stood = said.map(([path], index) => {
+        const earlier = said.slice(0, index).findLast(([other]) => other === path);
+        return [path, earlier ? earlier[1] : path === NUMBERING ? numbering : valueAt(document, path)] as const;
+      });
+      setBefore((known) => [...known, stood.reverse()]);
       say(said);
     },
     [document, numbering, say],
@@ -130,7 +134,7 @@ export function useRecording(id: string): Recording {
       queue.add(title, pictures.map((picture) => ({ kind: "photo", inspection: id, path, numbering, picture })));
     },
     undo,
-    renumber: (order) => numbering && record([[NUMBERING, order.map((old) => numbering[old - 1])]]),
+    renumber: (order, alongside) => numbering && record([[NUMBERING, order.map((old) => numbering[old - 1])], ...alongside]),
     canUndo: before.length > 0,
     problem: (path) => entries.findLast(({ act, aside }) => aside && act.kind === "say" && act.path === path)?.aside?.text,
   };

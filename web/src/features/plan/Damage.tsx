@@ -43,7 +43,7 @@ export function Damage({ recorder, photos }: { recorder: Recorder; photos: Photo
         ))}
       </ul>
       <div className="grid grid-cols-[8rem_1fr] items-end gap-2 print:hidden">
-        <SelectField label="When" value={when} options={WHEN} onChange={(next) => setWhen(next || when)} />
+        <SelectField disabled={disabled} label="When" value={when} options={WHEN} onChange={(next) => setWhen(next || when)} />
         <NoteLine label="What is broken, worn or missing" disabled={disabled} onNote={add} />
       </div>
     </section>

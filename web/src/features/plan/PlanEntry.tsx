@@ -6,6 +6,7 @@ import { OrderEntry, worked } from "../bench";
 import { FieldEntry, options, StepEntry, type Field, type Recorder } from "../record";
 import { Damage } from "./Damage";
 import { Labels } from "./Labels";
+import { Pieces } from "./Pieces";
 import { Removed } from "./Removed";
 
 type WorkOrder = Schemas["WorkOrder"];
@@ -74,6 +75,7 @@ export function PlanEntry({ recorder, order, plan, photos }: PlanProps) {
           </div>
         </section>
         <Removed recorder={recorder} />
+        <Pieces recorder={recorder} />
         <Damage recorder={recorder} photos={photos} />
         <Labels engine={recorder.document.engine} />
       </div>

@@ -1,1 +1,2 @@
 export { PlanEntry } from "./PlanEntry";
+export { Pieces } from "./Pieces";

@@ -1,7 +1,8 @@
 import type { Document } from "../../api/client";
 import { Choice } from "../../primitives/Choice";
+import { TextField } from "../../primitives/Field";
 import { LineEntry } from "../../primitives/LineEntry";
-import { NumberField, QuantityEntry, type Quantity } from "../../primitives/number";
+import { NumberField, QuantityEntry, type Finishing, type Quantity } from "../../primitives/number";
 import { Tags } from "../../primitives/Tags";
 import { at, type Entries, type Field } from "./fields";
 import { valueAt } from "./valueAt";
@@ -18,9 +19,15 @@ const YES_NO = [
   { value: "no", label: "no" },
   { value: "yes", label: "yes" },
 ] as const;
+const YES = YES_NO.slice(1);
+
+interface Props extends Finishing {
+  field: Field;
+  recorder: Recorder;
+}
 
 /** One field, asked in the way that suits it; saved as soon as it is said. */
-export function FieldEntry({ field, recorder }: { field: Field; recorder: Recorder }) {
+export function FieldEntry({ field, recorder, ...finishing }: Props) {
   const { document, cylinder, onRecord, disabled, problem } = recorder;
   const path = at(field.path, cylinder);
   const value = valueAt(document, path);
@@ -34,9 +41,21 @@ export function FieldEntry({ field, recorder }: { field: Field; recorder: Record
           label={field.label}
           options={field.options}
           value={value as string | undefined}
-          onChange={set}
+          onChange={(next) => (next !== undefined || !field.stays) && set(next)}
           disabled={disabled}
           note={note}
+        />
+      );
+    case "date":
+      return (
+        <TextField
+          label={field.label}
+          type="date"
+          value={(value as string | undefined) ?? ""}
+          disabled={disabled}
+          error={error}
+          hint={field.hint}
+          onChange={(event) => set(event.target.value || undefined)}
         />
       );
     case "tags":
@@ -54,9 +73,9 @@ export function FieldEntry({ field, recorder }: { field: Field; recorder: Record
       return (
         <Choice
           label={field.label}
-          options={YES_NO}
+          options={field.says ? YES : YES_NO}
           value={value === undefined ? undefined : value ? "yes" : "no"}
-          onChange={(next) => set(next === undefined ? undefined : next === "yes")}
+          onChange={(next) => set(next === undefined ? undefined : next === "yes" ? (field.says ?? true) : false)}
           disabled={disabled}
           note={note}
         />
@@ -64,7 +83,8 @@ export function FieldEntry({ field, recorder }: { field: Field; recorder: Record
     case "quantity":
       return (
         <QuantityEntry
-          key={path}
+          {...finishing}
+          key={finishing.stays ? field.path : path}
           name={path}
           label={field.label}
           units={field.units}
@@ -78,7 +98,8 @@ export function FieldEntry({ field, recorder }: { field: Field; recorder: Record
     case "number":
       return (
         <NumberField
-          key={path}
+          {...finishing}
+          key={finishing.stays ? field.path : path}
           name={path}
           label={field.label}
           hint={field.hint}

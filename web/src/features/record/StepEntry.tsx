@@ -1,5 +1,5 @@
 import { Choice } from "../../primitives/Choice";
-import type { Recorder } from "./FieldEntry";
+import { FieldEntry, type Recorder } from "./FieldEntry";
 import { valueAt } from "./valueAt";
 
 const STATES = [
@@ -18,16 +18,20 @@ interface Props {
 
 /** One step of the work, done or skipped; neither is still open. */
 export function StepEntry({ recorder, path, title, note }: Props) {
+  const state = valueAt(recorder.document, `${path}/state`);
   return (
+    <>
     <Choice
       beside
       label={title}
       options={STATES}
-      value={valueAt(recorder.document, `${path}/state`) as (typeof STATES)[number]["value"] | undefined}
+      value={state as (typeof STATES)[number]["value"] | undefined}
       onChange={(state) => recorder.onRecord([[`${path}/state`, state]])}
       disabled={recorder.disabled}
       absent="open"
       note={<span className="caption block">{note}</span>}
     />
+    {state === "skipped" && <FieldEntry field={{ kind: "text", path: `${path}/reason`, label: "Skipped because" }} recorder={recorder} />}
+    </>
   );
 }

@@ -15,6 +15,11 @@ interface Named {
 export interface ChoiceField extends Named {
   kind: "choice";
   options: readonly Option<string>[];
+  /** One of them always stands: it can be changed, not taken back. */
+  stays?: boolean;
+}
+export interface DateField extends Named {
+  kind: "date";
 }
 export interface TagsField extends Named {
   kind: "tags";
@@ -22,6 +27,8 @@ export interface TagsField extends Named {
 }
 export interface FlagField extends Named {
   kind: "flag";
+  /** What "yes" is kept as, where the contract has one word and no "no". */
+  says?: string;
 }
 export interface QuantityField extends Named {
   kind: "quantity";
@@ -38,7 +45,7 @@ export interface ListField extends Named {
 }
 
 /** One thing that can be recorded. What it may say stands in the contract; here is how it is asked. */
-export type Field = ChoiceField | TagsField | FlagField | QuantityField | NumberField | TextField | ListField;
+export type Field = ChoiceField | DateField | TagsField | FlagField | QuantityField | NumberField | TextField | ListField;
 
 export interface Group {
   title: string;
@@ -71,6 +78,10 @@ export const PRESSURE_UNITS = [
   { value: "kPa", label: "kPa" },
   { value: "bar", label: "bar" },
   { value: "kgf/cm2", label: "kgf/cm²" },
+] as const;
+export const TEMPERATURE_UNITS = [
+  { value: "degC", label: "°C" },
+  { value: "degF", label: "°F" },
 ] as const;
 export const DISTANCE_UNITS = options("km", "mi", "h");
 export const TORQUE_UNITS = [

@@ -1,5 +1,6 @@
 export { FieldEntry, type Recorder } from "./FieldEntry";
 export { FieldGroups } from "./FieldGroups";
 export * from "./fields";
+export { PairsEntry } from "./PairsEntry";
 export { StepEntry } from "./StepEntry";
 export { valueAt } from "./valueAt";

@@ -2,8 +2,9 @@ import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { Tick } from "../../primitives/Tick";
 import { inWorkOrder } from "../bench";
-import { FieldEntry, options, StepEntry, type Field, type Recorder } from "../record";
-import { fit, WRENCH, type Fitting, type Sheet } from "./fields";
+import { FieldEntry, leading, options, StepEntry, TORQUE_UNITS, type Field, type Recorder } from "../record";
+import { RoundEntry, type Acting, type Round } from "../round";
+import { WRENCH, type Fitting, type Sheet } from "./fields";
 import { useTools } from "./useTools";
 
 const TEMPERATURE: Field = {
@@ -20,39 +21,54 @@ const COUNTS: readonly Field[] = [
 interface Props {
   recorder: Recorder;
   sheet: Sheet;
+  round: Round;
+  acting: Acting;
+  onUndo: (() => void) | undefined;
   onChoose: (cylinder: number) => void;
 }
 
 /** Every plug turned in by hand, torqued and ticked; the list closes when none is missing. */
-export function Fit({ recorder, sheet, onChoose }: Props) {
+export function Fit({ recorder, sheet, round, acting, onUndo, onChoose }: Props) {
   const chosen = sheet.cylinders.find((one) => one.cylinder === recorder.cylinder);
+  const unit = recorder.document.refit?.wrench?.unit ?? chosen?.setting?.unit;
+  // The torque is typed in the wrench's unit.
+  const inUnit: Round =
+    round.figure?.kind === "quantity" ? { ...round, figure: { ...round.figure, units: leading(TORQUE_UNITS, unit) } } : round;
   return (
-    <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
-      <div className="grid content-start gap-4">
-        <section aria-label="Fitted and torqued" className="grid gap-2">
-          <h4 className="border-b border-line font-bold">Fitted, then torqued</h4>
-          <ul className="grid gap-1">
-            {inWorkOrder(recorder.document, sheet.cylinders, (one) => one.cylinder).map((one) => (
-              <FitRow key={one.cylinder} fitting={one} recorder={recorder} onChoose={onChoose} />
-            ))}
-          </ul>
-          <Close recorder={recorder} sheet={sheet} />
-        </section>
-        {chosen && <OneCylinder fitting={chosen} recorder={recorder} />}
-      </div>
-      <div className="grid content-start gap-4">
-        {sheet.cautions.length > 0 && (
-          <ul className="grid gap-1 text-sm" aria-label="To mind at this refit">
-            {sheet.cautions.map((text) => (
-              <li key={text} className="border-l-4 border-ochre pl-2">
-                {text}
-              </li>
-            ))}
-          </ul>
-        )}
-        <WrenchCard recorder={recorder} />
-        <section aria-label="On the way back" className="grid gap-2">
-          <h4 className="border-b border-line font-bold">On the way back</h4>
+    <div className="grid gap-4">
+      <RoundEntry
+        recorder={recorder}
+        round={inUnit}
+        acting={acting}
+        onUndo={onUndo}
+        drawn={chosen && <Aim fitting={chosen} />}
+        beside={
+          <section aria-label="Fitted and torqued" className="grid content-start gap-2">
+            <ul className="grid">
+              {inWorkOrder(recorder.document, sheet.cylinders, (one) => one.cylinder).map((one) => (
+                <FitRow key={one.cylinder} fitting={one} recorder={recorder} onChoose={onChoose} />
+              ))}
+            </ul>
+            <Close recorder={recorder} sheet={sheet} />
+          </section>
+        }
+      />
+      {chosen && <Remarks fitting={chosen} />}
+      <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
+        <div className="grid content-start gap-4">
+          {sheet.cautions.length > 0 && (
+            <ul className="grid gap-1 text-sm" aria-label="To mind at this refit">
+              {sheet.cautions.map((text) => (
+                <li key={text} className="border-l-4 border-ochre pl-2">
+                  {text}
+                </li>
+              ))}
+            </ul>
+          )}
+          <WrenchCard recorder={recorder} />
+        </div>
+        <section aria-label="On the way back" className="grid content-start gap-2">
+          <h3 className="border-b border-line font-bold">On the way back</h3>
           {sheet.steps.map((step) => (
             <StepEntry key={step.id} recorder={recorder} path={`/refit/steps/${step.id}`} title={step.title} note={step.why} />
           ))}
@@ -64,6 +80,22 @@ export function Fit({ recorder, sheet, onChoose }: Props) {
         </section>
       </div>
     </div>
+  );
+}
+
+/** What this plug is turned to, in the middle of the round. */
+function Aim({ fitting }: { fitting: Fitting }) {
+  return (
+    <p className="text-center leading-tight">
+      {fitting.setting ? (
+        <>
+          <b className="block text-2xl">{fitting.setting.value}</b>
+          {fitting.setting.unit}
+        </>
+      ) : (
+        <span className="caption">{fitting.turn_deg.join(" to ")}° from finger-tight</span>
+      )}
+    </p>
   );
 }
 
@@ -110,7 +142,7 @@ function FitRow({ fitting, recorder, onChoose }: RowProps) {
   );
 }
 
-function Close({ recorder, sheet }: Omit<Props, "onChoose">) {
+function Close({ recorder, sheet }: Pick<Props, "recorder" | "sheet">) {
   const closed = recorder.document.refit?.closed === true;
   const done = recorder.document.refit?.cylinders?.filter((one) => one.fitted && one.torqued).map((one) => one.cylinder);
   const missing = sheet.cylinders.map((one) => one.cylinder).filter((number) => !done?.includes(number));
@@ -134,10 +166,10 @@ function Close({ recorder, sheet }: Omit<Props, "onChoose">) {
   );
 }
 
-function OneCylinder({ fitting, recorder }: { fitting: Fitting; recorder: Recorder }) {
+/** What speaks against a figure, and what to mind at this cylinder. */
+function Remarks({ fitting }: { fitting: Fitting }) {
   return (
     <section aria-label={`Fitting cylinder ${fitting.cylinder}`} className="grid gap-2">
-      <h4 className="border-b border-line font-bold">Cylinder {fitting.cylinder}</h4>
       {fitting.slips.map((slip) => (
         <p key={slip.path} role="alert" className="border-l-4 border-rust pl-2 text-sm font-medium">
           {slip.text}
@@ -152,9 +184,6 @@ function OneCylinder({ fitting, recorder }: { fitting: Fitting; recorder: Record
         By hand first, five free turns at least, through a hose that slips before a thread crosses. Without a wrench:{" "}
         {fitting.turn_deg.join(" to ")}° from finger-tight.
       </p>
-      {fit(recorder.document.refit?.wrench?.unit ?? fitting.setting?.unit).map((field) => (
-        <FieldEntry key={field.path} field={field} recorder={recorder} />
-      ))}
     </section>
   );
 }
@@ -167,7 +196,7 @@ function WrenchCard({ recorder }: { recorder: Recorder }) {
   const unit = wrench?.unit;
   return (
     <section aria-label="Torque wrench" className="grid gap-2">
-      <h4 className="border-b border-line font-bold">The wrench</h4>
+      <h3 className="border-b border-line font-bold">The wrench</h3>
       <FieldEntry field={TEMPERATURE} recorder={recorder} />
       <p className="text-sm">
         {unit

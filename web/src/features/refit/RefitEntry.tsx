@@ -1,5 +1,3 @@
-import { Tabs } from "radix-ui";
-import { useState } from "react";
 import type { Assessment } from "../../api/client";
 import type { Recorder } from "../record";
 import { Arrival } from "./Arrival";
@@ -7,59 +5,38 @@ import type { Sheet } from "./fields";
 import { Fit } from "./Fit";
 import { Gaps } from "./Gaps";
 import { Points } from "./Points";
+import type { Acting, Round } from "../round";
 import { Premix } from "./Premix";
+import { Repairs } from "./Repairs";
 
 interface Props {
+  part: string;
   recorder: Recorder;
   sheet: Sheet;
   assessment: Assessment;
+  round: Round | undefined;
+  acting: Acting;
+  onUndo: (() => void) | undefined;
   onChoose: (cylinder: number) => void;
 }
 
-const PART =
-  "target min-h-9 rounded-md px-3 text-sm data-[state=active]:bg-wash data-[state=active]:font-bold";
-
-/** The way back, from the parts box to a closed list. */
-export function RefitEntry({ recorder, sheet, assessment, onChoose }: Props) {
-  const [part, setPart] = useState("arrival");
+/** The way back, from the parts box to a closed list, a page at a time. */
+export function RefitEntry({ part, recorder, sheet, assessment, round, acting, onUndo, onChoose }: Props) {
   const fitting = sheet.cylinders.find((one) => one.cylinder === recorder.cylinder);
-  const parts = [
-    ["arrival", "New plugs"],
-    ["gaps", "Gaps"],
-    ["fit", "Fit and torque"],
-    ...(sheet.points ? [["points", "Points"]] : []),
-    ...(recorder.document.engine.cycle === "two-stroke" ? [["premix", "Premix"]] : []),
-  ] as const;
   return (
     <div className="grid gap-3">
-      <Tray sheet={sheet} chosen={recorder.cylinder} onChoose={onChoose} />
+      {part !== "fit" && <Tray sheet={sheet} chosen={recorder.cylinder} onChoose={onChoose} />}
       {sheet.unverified.length > 0 && (
         <p className="border-l-4 border-ochre pl-2 text-sm">Unverified: {sheet.unverified.join("; ")}.</p>
       )}
-      <Tabs.Root value={part} onValueChange={setPart}>
-        <Tabs.List className="mb-3 flex flex-wrap gap-1 border-b border-line pb-1" aria-label="Part of the refit">
-          {parts.map(([value, label]) => (
-            <Tabs.Trigger key={value} value={value ?? ""} className={PART}>
-              {label}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
-        <Tabs.Content value="arrival">
-          <Arrival recorder={recorder} fitting={fitting} />
-        </Tabs.Content>
-        <Tabs.Content value="gaps">
-          <Gaps recorder={recorder} sheet={sheet} />
-        </Tabs.Content>
-        <Tabs.Content value="fit">
-          <Fit recorder={recorder} sheet={sheet} onChoose={onChoose} />
-        </Tabs.Content>
-        <Tabs.Content value="points">
-          <Points recorder={recorder} sheet={sheet} />
-        </Tabs.Content>
-        <Tabs.Content value="premix">
-          <Premix recorder={recorder} assessment={assessment} />
-        </Tabs.Content>
-      </Tabs.Root>
+      {part === "arrival" && <Arrival recorder={recorder} fitting={fitting} />}
+      {part === "gaps" && <Gaps recorder={recorder} sheet={sheet} />}
+      {part === "fit" && round && (
+        <Fit recorder={recorder} sheet={sheet} round={round} acting={acting} onUndo={onUndo} onChoose={onChoose} />
+      )}
+      {part === "points" && <Points recorder={recorder} sheet={sheet} />}
+      {part === "premix" && <Premix recorder={recorder} assessment={assessment} />}
+      {part === "repairs" && <Repairs recorder={recorder} />}
     </div>
   );
 }
@@ -69,7 +46,7 @@ const WRONG = new Set(["do-not-fit", "check-a-figure", "gap-out", "hand-tight"])
 
 function Tray({ sheet, chosen, onChoose }: { sheet: Sheet; chosen: number; onChoose: (cylinder: number) => void }) {
   return (
-    <ol className="flex gap-1 overflow-x-auto" aria-label="New plugs, in the order of the cylinders">
+    <ol className="hidden gap-1 overflow-x-auto lg:flex" aria-label="New plugs, in the order of the cylinders">
       {sheet.cylinders.map((one) => (
           <li key={one.cylinder} className="min-w-24 flex-1">
             <button

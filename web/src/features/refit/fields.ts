@@ -1,6 +1,5 @@
 import type { Document, Schemas } from "../../api/client";
-import { DISTRIBUTOR } from "../history";
-import { DISTANCE_UNITS, leading, LENGTH_UNITS, options, TORQUE_UNITS, VOLUME_UNITS, type Entries, type Field, type Group } from "../record";
+import { leading, LENGTH_UNITS, options, TORQUE_UNITS, VOLUME_UNITS, type Entries, type Field, type Group } from "../record";
 
 export type Refit = NonNullable<Document["refit"]>;
 export type RefitCylinder = NonNullable<Refit["cylinders"]>[number];
@@ -105,23 +104,7 @@ export const fit = (unit: string | undefined): readonly Field[] => [
   { kind: "flag", path: "/refit/cylinders/{n}/coil_back", label: "Its own coil or lead back on it" },
 ];
 
-type Distributor = NonNullable<Document["distributor"]>;
-
 export const POINTS: readonly Group[] = [
-  {
-    title: "As found",
-    fields: [
-      ...DISTRIBUTOR.fields,
-      { kind: "choice", path: "/distributor/rubbing_block", label: "Rubbing block",
-        options: options<NonNullable<Distributor["rubbing_block"]>>("sound", "worn") },
-      { kind: "choice", path: "/distributor/condenser", label: "Condenser",
-        options: options<NonNullable<Distributor["condenser"]>>("sound", "weak") },
-      { kind: "flag", path: "/distributor/moisture", label: "Moisture under the cap" },
-      { kind: "quantity", path: "/distributor/points_distance", label: "Distance on the points", units: DISTANCE_UNITS },
-      { kind: "quantity", path: "/distributor/points_gap", label: "Gap as found", units: LENGTH_UNITS },
-      { kind: "number", path: "/distributor/dwell_deg", label: "Dwell as found, degrees" },
-    ],
-  },
   {
     title: "What its maker says",
     fields: [
@@ -130,6 +113,7 @@ export const POINTS: readonly Group[] = [
       { kind: "number", path: "/engine/specification/dwell_min_deg", label: "Dwell from, degrees" },
       { kind: "number", path: "/engine/specification/dwell_max_deg", label: "Dwell to, degrees" },
       { kind: "number", path: "/engine/specification/timing_deg_btdc", label: "Static timing, degrees before top" },
+      { kind: "number", path: "/engine/specification/cam_lobes", label: "Lobes of the cam, if not one a cylinder" },
       { kind: "quantity", path: "/engine/specification/pulley_diameter", label: "Diameter of the pulley", units: LENGTH_UNITS },
     ],
   },

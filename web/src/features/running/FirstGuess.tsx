@@ -1,4 +1,6 @@
 import { Tags } from "../../primitives/Tags";
+import { SelectField } from "../../primitives/Field";
+import { useFaults } from "../assessment";
 import { FieldEntry, type Field, type Recorder } from "../record";
 
 const WHAT: Field = {
@@ -11,6 +13,7 @@ const WHAT: Field = {
 /** The inspector's own first guess: which cylinders, and what. */
 export function FirstGuess({ recorder }: { recorder: Recorder }) {
   const { document, onRecord, disabled } = recorder;
+  const faults = useFaults();
   const numbers = Array.from({ length: document.engine.cylinders }, (_, index) => String(index + 1));
   return (
     <section aria-label="Your first guess" className="grid gap-2.5">
@@ -22,6 +25,14 @@ export function FirstGuess({ recorder }: { recorder: Recorder }) {
         onChange={(chosen) => onRecord([["/work/first_guess/cylinders", chosen?.map(Number)]])}
         disabled={disabled}
         absent="not said"
+      />
+      <SelectField
+        label="Of the faults that are weighed, the likeliest"
+        value={document.work?.first_guess?.fault ?? ""}
+        empty="not said"
+        options={faults}
+        disabled={disabled}
+        onChange={(fault) => onRecord([["/work/first_guess/fault", fault || undefined]])}
       />
       <FieldEntry field={WHAT} recorder={recorder} />
     </section>

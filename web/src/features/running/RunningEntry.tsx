@@ -1,21 +1,25 @@
 import { Button } from "../../primitives/Button";
 import { LivePanel, useInstrument } from "../instruments";
-import { FieldGroups, type Recorder } from "../record";
-import { LISTEN, PORT_LOOK, TRY } from "./findings";
+import type { Recorder } from "../record";
+import { RoundEntry, type Acting, type Round } from "../round";
 import { FirstGuess } from "./FirstGuess";
 import { Swaps } from "./Swaps";
 
-/** What is heard, felt and tried on one cylinder. */
-export function RunningEntry({ recorder }: { recorder: Recorder }) {
-  const twoStroke = recorder.document.engine.cycle === "two-stroke";
+interface Props {
+  part: string;
+  recorder: Recorder;
+  round: Round | undefined;
+  acting: Acting;
+  onUndo: (() => void) | undefined;
+}
+
+/** What is heard, felt and tried with the engine running, a round at a time. */
+export function RunningEntry({ part, recorder, round, acting, onUndo }: Props) {
+  if (!round) return part === "swap" ? <Swaps recorder={recorder} /> : <FirstGuess recorder={recorder} />;
   return (
     <div className="grid gap-4">
-      <FirstGuess recorder={recorder} />
-      <FieldGroups columns={twoStroke ? [LISTEN, [...TRY, PORT_LOOK]] : [LISTEN, TRY]} recorder={recorder} />
-      <div className="grid gap-6 xl:grid-cols-2">
-        <Swaps recorder={recorder} />
-        <Counters recorder={recorder} />
-      </div>
+      <RoundEntry recorder={recorder} round={round} acting={acting} onUndo={onUndo} />
+      {part === "misfires" && <Counters recorder={recorder} />}
     </div>
   );
 }

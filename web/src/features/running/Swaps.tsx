@@ -42,8 +42,8 @@ export function Swaps({ recorder }: { recorder: Recorder }) {
       </ul>
       {others.length > 0 && (
         <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-          <SelectField label={`From cylinder ${cylinder}`} value={part} options={SWAP_PARTS} onChange={setPart} />
-          <SelectField label="Onto cylinder" value={to} empty="choose" options={others} onChange={setTo} />
+          <SelectField disabled={disabled} label={`From cylinder ${cylinder}`} value={part} options={SWAP_PARTS} onChange={setPart} />
+          <SelectField disabled={disabled} label="Onto cylinder" value={to} empty="choose" options={others} onChange={setTo} />
           <Button disabled={disabled || to === ""} onClick={add}>
             Swapped
           </Button>

@@ -1,9 +1,9 @@
 import { useId } from "react";
-import { NumberInput } from "./NumberInput";
+import { NumberInput, type Finishing } from "./NumberInput";
 import { NumberNote } from "./NumberNote";
 import { useQuantityEntry } from "./useQuantityEntry";
 
-interface Props {
+interface Props extends Finishing {
   label: string;
   name?: string | undefined;
   hint?: string | undefined;
@@ -16,7 +16,7 @@ interface Props {
 const PLAIN = [] as const;
 
 /** A number without a unit, kept when the field is left or on Enter. */
-export function NumberField({ label, name, hint, value, onChange, disabled, error }: Props) {
+export function NumberField({ label, name, hint, value, onChange, disabled, error, ...finishing }: Props) {
   const id = useId();
   const entry = useQuantityEntry<string>({
     name: name ?? label,
@@ -32,7 +32,7 @@ export function NumberField({ label, name, hint, value, onChange, disabled, erro
       <label htmlFor={id} className="caption block">
         {label}
       </label>
-      <NumberInput id={id} entry={entry} wrong={wrong} noted={Boolean(wrong || entry.question || hint)} disabled={disabled} />
+      <NumberInput {...finishing} id={id} name={name ?? label} entry={entry} wrong={wrong} noted={Boolean(wrong || entry.question || hint)} disabled={disabled} />
       {wrong || entry.question ? (
         <NumberNote id={note} error={wrong} question={entry.question} onChoose={entry.choose} />
       ) : (

@@ -1,9 +1,9 @@
 import { useId } from "react";
-import { NumberInput } from "./NumberInput";
+import { NumberInput, type Finishing } from "./NumberInput";
 import { NumberNote } from "./NumberNote";
 import { useQuantityEntry, type Quantity } from "./useQuantityEntry";
 
-interface Props<U extends string> {
+interface Props<U extends string> extends Finishing {
   label: string;
   /** What tells the field apart from others of the same label. */
   name?: string | undefined;
@@ -28,6 +28,7 @@ export function QuantityEntry<U extends string>({
   disabled,
   error,
   absent = "not looked at",
+  ...finishing
 }: Props<U>) {
   const id = useId();
   const entry = useQuantityEntry({ name: name ?? label, value, units, fallback, onChange });
@@ -39,7 +40,7 @@ export function QuantityEntry<U extends string>({
         {value === undefined && <span className="italic"> {absent}</span>}
       </label>
       <div className="flex gap-1">
-        <NumberInput id={id} entry={entry} wrong={wrong} noted={Boolean(wrong || entry.question)} disabled={disabled} />
+        <NumberInput {...finishing} id={id} name={name ?? label} entry={entry} wrong={wrong} noted={Boolean(wrong || entry.question)} disabled={disabled} />
         <select
           aria-label={`Unit of ${label.toLowerCase()}`}
           className="entry w-auto px-1"

@@ -3,3 +3,4 @@ export { NumberNote } from "./NumberNote";
 export { QuantityEntry } from "./QuantityEntry";
 export { doubt, readNumber, usable, writeNumber, type Unit } from "./readNumber";
 export { useQuantityEntry, type Quantity } from "./useQuantityEntry";
+export type { Finishing } from "./NumberInput";

@@ -4,12 +4,25 @@ import { addsInWords, changesInWords, offer } from "./onlyAdding";
 
 export interface OnlyAdding {
   /** Record a reading: what is empty at once, what would change after it was confirmed. */
-  read: (key: string, label: string, reading: Entries) => void;
+  read: (said: Said) => Outcome;
   /** What the last reading did, or what it would change. */
   told: { text: string; asking: boolean } | undefined;
   confirm: () => void;
   leave: () => void;
+  /** Say something of the round itself. */
+  tell: (text: string) => void;
 }
+
+/** A reading as it is said: by which key, in which words, of which cylinder. */
+export interface Said {
+  key: string;
+  label: string;
+  cylinder: number;
+  reading: Entries;
+}
+
+/** Whether a reading stands now, or asks first. */
+export type Outcome = "stands" | "asks";
 
 interface Asked {
   cylinder: number;
@@ -22,33 +35,38 @@ interface Asked {
  * A reading only adds. Where it would change what somebody said, both are shown and the same key once
  * more changes it; anything else leaves it as it stands.
  */
-export function useOnlyAdding({ document, cylinder, onRecord }: Recorder): OnlyAdding {
+export function useOnlyAdding({ document, cylinder, onRecord }: Pick<Recorder, "document" | "cylinder" | "onRecord">): OnlyAdding {
   const [asked, setAsked] = useState<Asked | undefined>();
-  const [told, setTold] = useState<{ cylinder: number; text: string } | undefined>();
+  const [told, tell] = useState<string | undefined>();
   const here = asked?.cylinder === cylinder ? asked : undefined;
   const confirm = useCallback(() => {
     if (!here) return;
     setAsked(undefined);
     onRecord(here.changes);
-    setTold({ cylinder, text: `Changed on ${cylinder}: ${here.text}.` });
-  }, [here, cylinder, onRecord]);
+    tell(`Changed on ${here.cylinder}: ${here.text}.`);
+  }, [here, onRecord]);
   const read = useCallback(
-    (key: string, label: string, reading: Entries) => {
-      if (here?.key === key) return confirm();
-      const made = offer(document, reading);
+    (said: Said): Outcome => {
+      if (here?.key === said.key && said.cylinder === here.cylinder) {
+        confirm();
+        return "stands";
+      }
+      const made = offer(document, said.reading);
       if (made.adds.length > 0) onRecord(made.adds);
       const added = made.adds.length > 0 ? `: ${addsInWords(made.adds)}` : ", as it stands";
-      setTold({ cylinder, text: `${label} on ${cylinder}${added}.` });
+      tell(`${said.label} on ${said.cylinder}${added}.`);
       const changes = made.changes.map(({ path, to }) => [path, to] as const);
-      setAsked(changes.length > 0 ? { cylinder, key, text: changesInWords(made), changes } : undefined);
+      const asks = changes.length > 0;
+      setAsked(asks ? { cylinder: said.cylinder, key: said.key, text: changesInWords(made), changes } : undefined);
+      return asks ? "asks" : "stands";
     },
-    [here, confirm, document, cylinder, onRecord],
+    [here, confirm, document, onRecord],
   );
-  const shown = told?.cylinder === cylinder ? told : undefined;
   return {
     read,
-    told: here ? { text: `It would change ${here.text}.`, asking: true } : shown && { text: shown.text, asking: false },
+    told: here ? { text: `It would change ${here.text}.`, asking: true } : told === undefined ? undefined : { text: told, asking: false },
     confirm,
     leave: useCallback(() => setAsked(undefined), []),
+    tell,
   };
 }

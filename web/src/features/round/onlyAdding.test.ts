@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Document } from "../../api/client";
 import { changesInWords, offer } from "./onlyAdding";
-import { READINGS } from "./findings";
+import { FACES } from "../plug/rounds";
 
 const found = {
   engine: { cylinders: 4 },
@@ -15,7 +15,7 @@ const found = {
 } as unknown as Document;
 
 const at = (key: string) =>
-  (READINGS.find((one) => one.key === key)?.sets ?? []).map(([path, value]) => [`/cylinders/2/${path}`, value] as const);
+  (FACES.answers.find((one) => one.key === key)?.sets ?? []).map(([path, value]) => [path.replace("{n}", "2"), value] as const);
 
 describe("a reading", () => {
   it("never claims what the face does not show, whichever it is", () => {
@@ -34,5 +34,14 @@ describe("a reading", () => {
     const made = offer(found, [["/cylinders/2/plug/insulator", "sound"], ["/cylinders/2/plug/wetness", "dry"]]);
     expect(changesInWords(made)).toBe("insulator: cracked nose, now sound");
     expect(made.adds).toEqual([["/cylinders/2/plug/wetness", "dry"]]);
+  });
+
+  it("joins a word to a list, and asks where the two cannot stand together", () => {
+    const boot = (...words: string[]) => ({ ...found, cylinders: [{ number: 2, boot: words }] }) as unknown as Document;
+    const reading = (word: string) => [["/cylinders/2/boot", [word]]] as const;
+    expect(offer(boot("oily"), reading("cracked")).adds).toEqual([["/cylinders/2/boot", ["oily", "cracked"]]]);
+    expect(offer(boot("oily"), reading("oily"))).toEqual({ adds: [], changes: [] });
+    expect(offer(boot("oily"), reading("clean")).changes).toHaveLength(1);
+    expect(offer(boot("clean"), reading("oily")).changes).toHaveLength(1);
   });
 });

@@ -1,0 +1,8 @@
+import { useEffect } from "react";
+
+/** What the window, its history and a screen reader call the page. */
+export function usePageTitle(title: string): void {
+  useEffect(() => {
+    document.title = `${title} · Fiacre`;
+  }, [title]);
+}

@@ -1,0 +1,4 @@
+export { KeysPage } from "./KeysPage";
+export { partsOf, roundOf, STEPS, type Part, type Step } from "./steps";
+export { useHand } from "./useHand";
+export { usePlace, type Place } from "./usePlace";

@@ -1,0 +1,141 @@
+import type { Document } from "../../api/client";
+import { pressureRound } from "../compression/rounds";
+import { INSIDE_ROUND, leakdownRound } from "../inside/rounds";
+import { ELECTRODES, FACES, LOOSENING, WELLS } from "../plug/rounds";
+import { FIT_ROUND } from "../refit/rounds";
+import { againRound } from "../prove/rounds";
+import type { Round } from "../round";
+import {
+  CUT_OUT_ROUND,
+  INJECTOR_ROUND,
+  LISTEN_ROUND,
+  MISFIRE_ROUND,
+  PORT_ROUND,
+  REREAD_ROUND,
+  SPARK_ROUND,
+} from "../running/rounds";
+
+/** One page of a step; the address names it. */
+export interface Part {
+  id: string;
+  label: string;
+  /** What is asked of every cylinder on it; of a test, in the test that stands. */
+  round?: Round | ((document: Document) => Round);
+  /** Whether an engine has it. */
+  only?: (document: Document) => boolean;
+}
+
+/** A step of the job. */
+export interface Step {
+  id: string;
+  label: string;
+  /** With Shift, the letter that goes there; once more, to its next part. */
+  key: string;
+  parts: readonly Part[];
+}
+
+/** A step of one page, called as itself. */
+function single(id: string, label: string, key: string, round?: Part["round"]): Step {
+  return { id, label, key, parts: [{ id, label, ...(round && { round }) }] };
+}
+
+const isTwoStroke = (document: Document) => document.engine.cycle === "two-stroke";
+const hasPoints = ({ engine, distributor }: Document) =>
+  engine.trigger === "points" || distributor?.points !== undefined || engine.ignition === "distributor" || engine.ignition === "magneto";
+
+/** In the order in which the job is worked. */
+export const STEPS: readonly Step[] = [
+  {
+    id: "story",
+    label: "Story",
+    key: "s",
+    parts: [
+      { id: "job", label: "This job" },
+      { id: "past", label: "Its past" },
+      { id: "figures", label: "Maker's figures" },
+      { id: "engine", label: "The engine" },
+      { id: "distributor", label: "Distributor", only: hasPoints },
+      { id: "notes", label: "Notes" },
+      { id: "earlier", label: "Earlier" },
+    ],
+  },
+  single("plan", "Plan", "p"),
+  {
+    id: "running",
+    label: "Running",
+    key: "r",
+    parts: [
+      { id: "guess", label: "First guess" },
+      { id: "listen", label: "Listen", round: LISTEN_ROUND },
+      { id: "cut-out", label: "Cut out", round: CUT_OUT_ROUND },
+      { id: "misfires", label: "Misfires", round: MISFIRE_ROUND },
+      { id: "spark", label: "Spark", round: SPARK_ROUND },
+      { id: "injector", label: "Injector", round: INJECTOR_ROUND, only: ({ engine }) => engine.fuel_system !== "carburettor" },
+      { id: "swap", label: "Swap" },
+      { id: "reread", label: "Read again", round: REREAD_ROUND },
+      { id: "port-look", label: "Port look", round: PORT_ROUND, only: isTwoStroke },
+    ],
+  },
+  single("wells", "Wells", "w", WELLS),
+  single("loosening", "Loosening", "l", LOOSENING),
+  single("faces", "Faces", "f", FACES),
+  single("electrodes", "Electrodes", "e", ELECTRODES),
+  {
+    id: "compression",
+    label: "Compression",
+    key: "c",
+    parts: [
+      { id: "dry", label: "Dry", round: (document) => pressureRound(document, "dry") },
+      { id: "wet", label: "Wet", round: (document) => pressureRound(document, "wet") },
+      { id: "cranking", label: "Cranking current" },
+    ],
+  },
+  single("leak-down", "Leak-down", "d", leakdownRound),
+  single("inside", "Inside", "i", INSIDE_ROUND),
+  single("compare", "Compare", "m"),
+  {
+    id: "refit",
+    label: "Refit",
+    key: "t",
+    parts: [
+      { id: "arrival", label: "New plugs" },
+      { id: "gaps", label: "Gaps" },
+      { id: "fit", label: "Fit and torque", round: FIT_ROUND },
+      { id: "points", label: "Points", only: hasPoints },
+      { id: "premix", label: "Premix", only: isTwoStroke },
+      { id: "repairs", label: "Renewed and set" },
+    ],
+  },
+  {
+    id: "prove",
+    label: "Prove",
+    key: "v",
+    parts: [
+      { id: "run", label: "Start and drive" },
+      { id: "again", label: "Read again", round: againRound },
+      { id: "later", label: "Later" },
+      { id: "outcome", label: "What it was" },
+    ],
+  },
+  single("hand-over", "Hand over", "h"),
+];
+
+/** The parts of a step that an engine has. */
+export function partsOf(step: Step, document: Document): readonly Part[] {
+  return step.parts.filter((part) => part.only?.(document) ?? true);
+}
+
+/** The step and the part that an address names; the first part where it names a step alone. */
+export function placeOf(id: string | undefined): { step: Step; part: Part } {
+  for (const step of STEPS) {
+    const part = step.parts.find((one) => one.id === id) ?? (step.id === id ? step.parts[0] : undefined);
+    if (part) return { step, part };
+  }
+  return placeOf("faces");
+}
+
+/** What a part asks of every cylinder, in this document. */
+export function roundOf(part: Part, document: Document | undefined): Round | undefined {
+  if (typeof part.round !== "function") return part.round;
+  return document && part.round(document);
+}

@@ -1,0 +1,49 @@
+import { PhotoStrip, type Photos } from "../photos";
+import { FieldGroups, PairsEntry, type Group, type Recorder } from "../record";
+
+const NOTE: Group = {
+  title: "Note",
+  fields: [{ kind: "text", path: "/inspection/note", label: "Note" }],
+};
+
+/** What no list of words holds: findings elsewhere, what was not looked at and why, photos, words as spoken. */
+export function NotesEntry({ recorder, photos }: { recorder: Recorder; photos: Photos }) {
+  const said = recorder.document.inspection?.said ?? [];
+  return (
+    <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
+      <div className="grid content-start gap-4">
+        <PairsEntry
+          recorder={recorder}
+          path="/inspection/findings"
+          title="Findings elsewhere on the engine"
+          columns={[["place", "Where"], ["text", "What was found"]]}
+        />
+        <PairsEntry
+          recorder={recorder}
+          path="/inspection/not_inspected"
+          title="Not inspected, and why"
+          columns={[["item", "What"], ["reason", "Why not"]]}
+        />
+      </div>
+      <div className="grid content-start gap-4">
+        <FieldGroups columns={[[NOTE]]} recorder={recorder} />
+        <section aria-label="Photos" className="grid gap-2">
+          <h3 className="border-b border-line font-bold">Photos of the whole</h3>
+          <PhotoStrip recorder={recorder} photos={photos} path="/inspection/photos" of="The engine" />
+        </section>
+        {said.length > 0 && (
+          <section aria-label="As it was said" className="grid gap-1">
+            <h3 className="border-b border-line font-bold">As it was said</h3>
+            <ul className="text-sm">
+              {said.map((one) => (
+                <li key={one.id}>
+                  “{one.text}”{one.cylinder !== undefined && <span className="caption"> cylinder {one.cylinder}</span>}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </div>
+    </div>
+  );
+}

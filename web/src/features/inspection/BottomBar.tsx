@@ -1,0 +1,32 @@
+import type { Assessment } from "../../api/client";
+import { GradeMark } from "../assessment";
+import type { Acting } from "../round";
+
+interface Props {
+  acting: Acting;
+  assessment: Assessment;
+  onVerdict: () => void;
+}
+
+const KEY = "grid min-h-14 place-items-center rounded-lg border border-line bg-sheet px-1 text-sm leading-tight disabled:opacity-40";
+
+/** Under the thumb of one hand: back, as the last one, next, and the grade, which opens the verdict. */
+export function BottomBar({ acting, assessment, onVerdict }: Props) {
+  const { grade } = assessment.engine;
+  return (
+    <footer className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-[4.2rem_1fr_1.4fr_4.6rem] gap-1.5 border-t border-line bg-sheet p-2 pb-[max(0.5rem,env(safe-area-inset-bottom))] lg:hidden print:hidden">
+      <button type="button" className={KEY} disabled={acting.before === undefined} onClick={acting.back}>
+        back {acting.before}
+      </button>
+      <button type="button" className={KEY} disabled={!acting.same} onClick={acting.same}>
+        as the last one
+      </button>
+      <button type="button" className={`${KEY} border-teal bg-teal font-medium text-on-teal`} onClick={acting.next}>
+        {acting.following === undefined ? "all seen: go on" : `next ${acting.following}`}
+      </button>
+      <button type="button" className={KEY} aria-label={`Grade ${grade}: show the verdict`} onClick={onVerdict}>
+        <GradeMark grade={grade} className="size-10" />
+      </button>
+    </footer>
+  );
+}

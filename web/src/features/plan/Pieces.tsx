@@ -1,0 +1,50 @@
+import { useState } from "react";
+import type { Document } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { Choice } from "../../primitives/Choice";
+import { SelectField } from "../../primitives/Field";
+import { options, type Recorder } from "../record";
+
+type Piece = NonNullable<NonNullable<Document["work"]>["pieces"]>[number];
+
+const WHAT = options<NonNullable<Piece["what"]>>("ground-electrode", "centre-electrode", "ceramic", "other");
+const STATES = options<NonNullable<Piece["state"]>>("missing", "found", "burnt-away", "looked-nothing-there");
+
+/** What broke off and where it went: until that is known, the engine is not turned. */
+export function Pieces({ recorder }: { recorder: Recorder }) {
+  const { document, cylinder, onRecord, disabled } = recorder;
+  const [what, setWhat] = useState<string>("ground-electrode");
+  const pieces = document.work?.pieces ?? [];
+  const add = () => {
+    const base = `/work/pieces/piece-${Date.now().toString(36)}`;
+    onRecord([
+      [`${base}/cylinder`, cylinder],
+      [`${base}/what`, what],
+      [`${base}/state`, "missing"],
+    ]);
+  };
+  return (
+    <section aria-label="Pieces broken off" className="grid gap-2 print:hidden">
+      <h3 className="border-b border-line font-bold">Pieces broken off</h3>
+      <ul className="grid gap-2">
+        {pieces.map((one) => (
+          <li key={one.id}>
+            <Choice
+              label={`${WHAT.find(({ value }) => value === one.what)?.label ?? "piece"} of ${one.cylinder}`}
+              options={STATES}
+              value={one.state}
+              onChange={(state) => state && onRecord([[`/work/pieces/${one.id}/state`, state]])}
+              disabled={disabled}
+            />
+          </li>
+        ))}
+      </ul>
+      <div className="grid grid-cols-[1fr_auto] items-end gap-2">
+        <SelectField label={`Missing from the plug of ${cylinder}`} value={what} options={WHAT} disabled={disabled} onChange={setWhat} />
+        <Button disabled={disabled} onClick={add}>
+          Look for it
+        </Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,105 @@
+import { useCallback, useMemo, useRef, type RefObject } from "react";
+import { at, type Entries, type Recorder } from "../record";
+import { beside } from "../bench";
+import { addsInWords } from "./onlyAdding";
+import { copied, following, open, type Answer, type Round } from "./rounds";
+import { useOnlyAdding, type OnlyAdding } from "./useOnlyAdding";
+
+/** What a hand can do in a round, whichever way it asks: by key, by button, by the bar of a phone. */
+export interface Acting {
+  round: Round | undefined;
+  adding: OnlyAdding;
+  answer: (answer: Answer) => void;
+  /** Record what the cylinder before it shows; undefined where that shows nothing. */
+  same: (() => void) | undefined;
+  /** Say of all that are still open what is said of this one; undefined where none is. */
+  alike: (() => void) | undefined;
+  /** The cylinders that "the rest" means. */
+  rest: readonly number[];
+  next: () => void;
+  back: () => void;
+  /** Where next leads; undefined where the round is whole. */
+  following: number | undefined;
+  /** Where back leads; undefined at the first. */
+  before: number | undefined;
+  /** The field of the round's number, and how the view hangs it in. */
+  figure: RefObject<HTMLInputElement | null>;
+  holdFigure: (field: HTMLInputElement | null) => void;
+  /** Open or fold away every other word of this round; the view hangs it in. */
+  details: RefObject<(() => void) | null>;
+}
+
+interface Place {
+  onChoose: (cylinder: number) => void;
+  /** Where to go when the round is whole. */
+  onWhole: () => void;
+}
+
+/** The hand in one round, at one cylinder. */
+export function useRound(recorder: Recorder | undefined, round: Round | undefined, { onChoose, onWhole }: Place): Acting {
+  const { document, cylinder, onRecord: say, disabled } = recorder ?? NOWHERE;
+  const opening = round?.opening;
+  const onRecord = useCallback((entries: Entries) => say([...(opening ?? []), ...entries]), [say, opening]);
+  const adding = useOnlyAdding({ document, cylinder, onRecord });
+  const figure = useRef<HTMLInputElement>(null);
+  const details = useRef<() => void>(null);
+  const { read, leave, tell } = adding;
+  const next = useMemo(() => (recorder ? following(document, round, cylinder) : undefined), [recorder, document, round, cylinder]);
+  const before = recorder ? beside(document, cylinder, -1) : undefined;
+  const rest = useMemo(
+    () => (recorder && round ? open(document, round).filter((number) => number !== cylinder) : []),
+    [recorder, document, round, cylinder],
+  );
+  const go = useCallback(
+    (to: number | undefined) => {
+      leave();
+      if (to !== undefined) onChoose(to);
+    },
+    [leave, onChoose],
+  );
+  const answer = useCallback(
+    (one: Answer) => {
+      if (disabled) return;
+      const reading: Entries = one.sets.map(([path, value]) => [at(path, cylinder), value]);
+      const outcome = read({ key: one.key, label: one.label, cylinder, reading });
+      if (outcome === "stands" && one.whole && next !== undefined) onChoose(next);
+    },
+    [disabled, cylinder, read, next, onChoose],
+  );
+  const shown = round && before !== undefined ? copied(document, round, before, cylinder) : [];
+  const same = () => {
+    read({ key: "=", label: `As ${before}`, cylinder, reading: shown });
+  };
+  const alikeTo = round ? rest.flatMap((number) => copied(document, round, cylinder, number)) : [];
+  const alike = () => {
+    onRecord(alikeTo);
+    const said = round ? addsInWords(copied(document, round, cylinder, cylinder)) : "";
+    tell(`${rest.join(", ")} as ${cylinder}, each looked at: ${said}.`);
+  };
+  return {
+    round,
+    adding,
+    answer,
+    same: disabled || shown.length === 0 ? undefined : same,
+    alike: disabled || alikeTo.length === 0 ? undefined : alike,
+    rest,
+    next: useCallback(() => (next === undefined ? onWhole() : go(next)), [next, go, onWhole]),
+    back: useCallback(() => go(before), [go, before]),
+    following: next,
+    before,
+    figure,
+    holdFigure: useCallback((field) => {
+      figure.current = field;
+    }, []),
+    details,
+  };
+}
+
+// Before the record is there: nothing to say, nowhere to go.
+const NOWHERE = {
+  document: { engine: { cylinders: 0 } },
+  cylinder: 1,
+  onRecord: () => undefined,
+  disabled: true,
+  problem: () => undefined,
+} as unknown as Recorder;
