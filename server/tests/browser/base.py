@@ -103,18 +103,26 @@ class BrowserTestCase(LiveServerTestCase):
         while not page.evaluate("navigator.serviceWorker.controller !== null"):
             page.wait_for_timeout(50)
 
-    def step(self, name: str) -> None:
-        """Go to a step of the workbench; the one before stays until it is there."""
-        self.page.get_by_role("tab", name=name).click()
-        expect(self.page.get_by_role("tabpanel", name=name, exact=True)).to_be_visible()
+    def step(self, *names: str) -> None:
+        """Go to a step of the workbench, or to a part of it; the one before stays until it is there."""
+        for name in names:
+            self.page.get_by_role("tab", name=name).click()
+            expect(self.page.get_by_role("tabpanel", name=name, exact=True)).to_be_visible()
 
     def station(self, cylinder: int) -> Any:
         plan = self.page.get_by_label("Engine plan")
         return plan.get_by_role("button", name=f"Cylinder {cylinder},")
 
     def choose(self, label: str, word: str) -> None:
+        """Choose a word; in a round, one key deeper where it is not open yet."""
         group = self.page.get_by_role("radiogroup", name=label)
+        if not group.count():
+            self.words()
         group.get_by_role("radio", name=word, exact=True).click()
+
+    def words(self) -> None:
+        """Open every other word of a round."""
+        self.page.get_by_role("button", name="Word by word").click()
 
     def expect_saved(self) -> None:
         expect(self.page.get_by_role("status", name="Entries")).to_have_text("All saved")

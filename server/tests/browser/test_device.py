@@ -369,7 +369,7 @@ class FirstVisitTests(DeviceTestCase):
             expect(self.page.get_by_role("main")).to_contain_text(words)
         self.page.get_by_role("link").filter(has_text="Merganser").click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
-        for step in ("History", "Plan", "Listen", "Compression", "Compare", "Refit", "Hand over"):
+        for step in ("Story", "Plan", "Running", "Compression", "Compare", "Refit", "Hand over"):
             self.step(step)
             expect(self.page.get_by_role("alert").filter(has_text="cannot be shown")).to_have_count(
                 0

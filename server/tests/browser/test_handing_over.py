@@ -47,10 +47,10 @@ class HandingOverJourney(BrowserTestCase):
         signing.get_by_role("button", name="Sign off as it stands").click()
         expect(signing).to_contain_text("the record is locked")
         expect(self.page.get_by_text("Signed off: the record is locked.")).to_be_visible()
-        self.step("Plugs")
-        radio = self.page.get_by_role("radio", name="black")
-        expect(radio).to_be_disabled()
-        self.step("Hand over")
+        self.step("Faces")
+        sooty = self.page.get_by_role("button", name="Sooty")
+        expect(sooty).to_be_disabled()
+        self.step("Prove", "What it was")
         turned = self.page.get_by_role("region", name="What it turned out to be")
         turned.get_by_role("button", name="gasket leaking between").click()
         found = self.document()
@@ -58,11 +58,12 @@ class HandingOverJourney(BrowserTestCase):
         self.assertEqual(
             found["outcome"]["cylinders"], [{"cylinder": 4, "found": ["head-gasket-between"]}]
         )
+        self.step("Hand over")
         signing.get_by_label("Why it has to be amended").fill("read again")
         signing.get_by_role("button", name="Open an amendment").click()
         expect(signing.get_by_role("button", name="Sign off as it stands")).to_be_enabled()
-        self.step("Plugs")
-        expect(radio).to_be_enabled()
+        self.step("Faces")
+        expect(sooty).to_be_enabled()
 
     def test_a_link_opens_for_a_stranger_until_it_is_taken_back(self):
         self.step("Hand over")

@@ -138,10 +138,11 @@ class PointsJourney(RefitCase):
 class ProofJourney(RefitCase):
     def test_a_follow_up_stands_on_the_shops_list(self):
         self.open("Dabchick")
-        self.step("Prove")
+        self.step("Prove", "Later")
         expect(self.page.get_by_text("tools: 11 went out, 0 back")).to_be_visible()
         self.page.get_by_label("On", exact=True).fill("2026-12-18")
         self.expect_saved()
+        self.step("Read again")
         self.line("Dry compression, after", "9.7")
         table = self.page.get_by_role("region", name="Before and after")
         expect(table.get_by_role("row").filter(has_text="compression")).to_contain_text("9.7 bar")

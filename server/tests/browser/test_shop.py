@@ -57,7 +57,7 @@ class ShopJourney(BrowserTestCase):
     def test_an_outcome_stands_in_the_shops_record(self):
         self.open("Launch Grebe")
         self.page.keyboard.press("3")
-        self.step("Hand over")
+        self.step("Prove", "What it was")
         turned = self.page.get_by_role("region", name="What it turned out to be")
         turned.get_by_role("button", name="exhaust valve not sealing").click()
         self.expect_saved()
@@ -81,7 +81,7 @@ class ShopJourney(BrowserTestCase):
         import_document(shop=self.shop, by=None, data=data)
         self.sign_in()
         self.page.get_by_role("link").filter(has_text="2026-11-20").click()
-        self.step("History")
+        self.step("Story", "Earlier")
         over = self.page.get_by_role("region", name="Over time")
         expect(over).to_contain_text("no longer suspected: exhaust valve not sealing on 3")
         expect(over).to_contain_text("Dry compression since the first reading")

@@ -1,5 +1,5 @@
-import { startTransition, useCallback, useMemo } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { useLocation, useNavigate, useNavigationType, useParams } from "react-router";
 import type { Document } from "../../api/client";
 import { worked } from "../bench";
 import { answered, open } from "../round";
@@ -8,8 +8,7 @@ import { partsOf, placeOf, roundOf, STEPS, type Part, type Step } from "./steps"
 export interface Place {
   step: Step;
   part: Part;
-  /** The cylinder that the address names. */
-  named: number | undefined;
+  cylinder: number;
   choose: (cylinder: number) => void;
   /** Go to a part, or to a step's first; Back comes back. */
   go: (part: string, cylinder?: number) => void;
@@ -18,36 +17,64 @@ export interface Place {
   turn: (by: 1 | -1) => void;
 }
 
-/** Where the hand is: step, part and cylinder, kept in the address. */
-export function usePlace(inspection: string, document: Document | undefined, cylinder: number): Place {
-  const { part: named, cylinder: number } = useParams();
+interface At {
+  part: string | undefined;
+  /** Nobody has chosen one yet: where the hand begins follows from the record. */
+  cylinder: number | undefined;
+}
+
+/** The address follows a hand that walks along, and need not at each of its steps. */
+const ADDRESSED_AFTER_MS = 200;
+
+/**
+ * Where the hand is: step, part and cylinder. It is there at once, so that the next key already means
+ * the next cylinder; the address follows, and leads back by the browser's own Back.
+ */
+export function usePlace(inspection: string, document: Document | undefined, begin: number): Place {
+  const params = useParams();
+  const location = useLocation();
+  const navigation = useNavigationType();
   const navigate = useNavigate();
-  const { step, part } = useMemo(() => placeOf(named), [named]);
-  const address = useCallback(
-    (id: string, at: number | undefined) => `/inspections/${inspection}/${id}${at === undefined ? "" : `/${at}`}`,
-    [inspection],
-  );
+  const addressed: At = { part: params["part"], cylinder: Number(params["cylinder"]) || undefined };
+  const [at, setAt] = useState(addressed);
+  const [seen, setSeen] = useState(location.key);
+  // Back and forward are told by the address; everything else was told to it.
+  if (location.key !== seen) {
+    setSeen(location.key);
+    if (navigation === "POP") setAt(addressed);
+  }
+  const { step, part } = useMemo(() => placeOf(at.part), [at.part]);
+  const most = document?.engine.cylinders ?? 0;
+  const cylinder = at.cylinder !== undefined && at.cylinder <= most ? at.cylinder : begin;
+  const address = `/inspections/${inspection}/${part.id}/${cylinder}`;
+  const write = useCallback(() => window.history.replaceState(window.history.state, "", address), [address]);
+  useEffect(() => {
+    if (most === 0) return undefined;
+    const timer = setTimeout(write, ADDRESSED_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [write, most]);
   const go = useCallback(
-    (id: string, at?: number) => {
-      const to = at ?? (document && first(document, part, placeOf(id).part, cylinder));
-      // The step stays as it is until the next one has been fetched.
-      startTransition(() => void navigate(address(id, to ?? cylinder)));
+    (id: string, wanted?: number) => {
+      const to = placeOf(id).part;
+      const next = wanted ?? (document ? first(document, part, to, cylinder) : cylinder);
+      write();
+      setAt({ part: to.id, cylinder: next });
+      void navigate(`/inspections/${inspection}/${to.id}/${next}`);
     },
-    [document, part, cylinder, navigate, address],
+    [document, part, cylinder, write, navigate, inspection],
   );
   const parts = useMemo(() => (document ? STEPS.flatMap((one) => partsOf(one, document)) : []), [document]);
   return {
     step,
     part,
-    named: number === undefined ? undefined : Number(number),
-    choose: useCallback((to: number) => void navigate(address(part.id, to), { replace: true }), [navigate, address, part.id]),
+    cylinder,
+    choose: useCallback((to: number) => setAt((was) => ({ ...was, cylinder: to })), []),
     go,
     press: (key) => {
       const wanted = STEPS.find((one) => one.key === key);
       if (!wanted || !document) return;
       const own = partsOf(wanted, document);
-      const at = own.findIndex((one) => one.id === part.id);
-      const next = own[(at + 1) % own.length];
+      const next = own[(own.findIndex((one) => one.id === part.id) + 1) % own.length];
       if (next) go(next.id);
     },
     turn: (by) => {

@@ -24,7 +24,7 @@ export function BottomBar({ acting, assessment, onVerdict }: Props) {
       <button type="button" className={`${KEY} border-teal bg-teal font-medium text-on-teal`} onClick={acting.next}>
         {acting.following === undefined ? "all seen: go on" : `next ${acting.following}`}
       </button>
-      <button type="button" className={KEY} aria-label={`Grade ${grade}: show the verdict`} onClick={onVerdict}>
+      <button type="button" className={KEY} aria-label={`Grade ${grade}, and why`} onClick={onVerdict}>
         <GradeMark grade={grade} className="size-10" />
       </button>
     </footer>

@@ -37,7 +37,7 @@ export function StepTabs({ place, document, children, aside }: Props) {
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          <Tabs.Content value={part.id} className="-mx-1.5 px-1.5">{children}</Tabs.Content>
+          <Tabs.Content value={part.id} aria-label={part.label} className="-mx-1.5 px-1.5">{children}</Tabs.Content>
         </Tabs.Root>
       ) : (
         children
@@ -71,8 +71,9 @@ function Progress({ parts, document }: { parts: readonly Part[]; document: Docum
   const done = order.filter((number) => rounds.some((round) => answered(document, round, number))).length;
   if (done === 0) return null;
   return (
-    <span className="caption ml-1 text-teal" aria-label={`, ${done} of ${order.length}`}>
-      {done === order.length ? "✓" : `${done}/${order.length}`}
+    <span className="caption ml-1 text-teal">
+      <span className="sr-only">, {done} of {order.length}</span>
+      <span aria-hidden="true">{done === order.length ? "✓" : `${done}/${order.length}`}</span>
     </span>
   );
 }

@@ -26,9 +26,14 @@ import { VerdictPanel } from "./VerdictPanel";
 
 const SAY_NOTHING = () => undefined;
 
-/** The workbench: the engine as a strip that stays in sight, the round below it, the answer beside it. */
+/** The workbench of the inspection that the address names; another one is another page. */
 export function WorkbenchPage() {
   const { id = "" } = useParams();
+  return <Workbench key={id} id={id} />;
+}
+
+/** The engine as a strip that stays in sight, the round below it, the answer beside it. */
+function Workbench({ id }: { id: string }) {
   const { person } = useSession();
   const recording = useRecording(id);
   const { inspection, document } = recording;
@@ -39,10 +44,8 @@ export function WorkbenchPage() {
   const cylinders = document?.engine.cylinders ?? 0;
   // Where the address names no cylinder: the one that matters most, else the first of the job.
   const start = inspection?.assessment.engine.most_suspect[0] ?? (document && worked(document)[0]) ?? 1;
-  const { cylinder: named } = useParams();
-  const asked = Number(named);
-  const cylinder = asked >= 1 && asked <= cylinders ? asked : start;
-  const place = usePlace(id, document, cylinder);
+  const place = usePlace(id, document, start);
+  const { cylinder } = place;
   const round = roundOf(place.part, document);
   const writes = mayWrite(person);
   const disabled = !writes || (inspection?.locked ?? true);

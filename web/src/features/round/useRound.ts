@@ -2,7 +2,7 @@ import { useCallback, useMemo, useRef, type RefObject } from "react";
 import { at, type Entries, type Recorder } from "../record";
 import { beside } from "../bench";
 import { addsInWords } from "./onlyAdding";
-import { copied, following, open, type Answer, type Round } from "./rounds";
+import { answered, copied, following, open, type Answer, type Round } from "./rounds";
 import { useOnlyAdding, type OnlyAdding } from "./useOnlyAdding";
 
 /** What a hand can do in a round, whichever way it asks: by key, by button, by the bar of a phone. */
@@ -12,7 +12,7 @@ export interface Acting {
   answer: (answer: Answer) => void;
   /** Record what the cylinder before it shows; undefined where that shows nothing. */
   same: (() => void) | undefined;
-  /** Say of all that are still open what is said of this one; undefined where none is. */
+  /** Say of all that are still open what is said of this one, or of the one before; undefined where none is. */
   alike: (() => void) | undefined;
   /** The cylinders that "the rest" means. */
   rest: readonly number[];
@@ -46,9 +46,11 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
   const { read, leave, tell } = adding;
   const next = useMemo(() => (recorder ? following(document, round, cylinder) : undefined), [recorder, document, round, cylinder]);
   const before = recorder ? beside(document, cylinder, -1) : undefined;
+  // What moved on by itself is what "the rest" is like.
+  const like = round && !answered(document, round, cylinder) && before !== undefined ? before : cylinder;
   const rest = useMemo(
-    () => (recorder && round ? open(document, round).filter((number) => number !== cylinder) : []),
-    [recorder, document, round, cylinder],
+    () => (recorder && round ? open(document, round).filter((number) => number !== like) : []),
+    [recorder, document, round, like],
   );
   const go = useCallback(
     (to: number | undefined) => {
@@ -70,11 +72,11 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
   const same = () => {
     read({ key: "=", label: `As ${before}`, cylinder, reading: shown });
   };
-  const alikeTo = round ? rest.flatMap((number) => copied(document, round, cylinder, number)) : [];
+  const alikeTo = round ? rest.flatMap((number) => copied(document, round, like, number)) : [];
   const alike = () => {
     onRecord(alikeTo);
-    const said = round ? addsInWords(copied(document, round, cylinder, cylinder)) : "";
-    tell(`${rest.join(", ")} as ${cylinder}, each looked at: ${said}.`);
+    const said = round ? addsInWords(copied(document, round, like, like)) : "";
+    tell(`${rest.join(", ")} as ${like}, each looked at: ${said}.`);
   };
   return {
     round,
