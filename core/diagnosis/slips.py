@@ -23,6 +23,7 @@ GAP_FACTOR = 2.2
 OTHER_UNIT_FACTOR = 1.2  # A gap in another unit than the specification's is asked about from here.
 SUSPICIOUS_PRESSURE = (0.2, 2.5)
 MEANT_WITHIN = (0.55, 1.6)
+MOST_THAT_FOLLOW = 2  # So many of one bank may fire one after the other on any engine.
 
 
 def gap_slips(document: dict[str, Any]) -> Iterator[Caution]:
@@ -137,10 +138,12 @@ def numbering_slips(document: dict[str, Any]) -> Iterator[Caution]:
             yield Caution("numbering", "/inspection/trouble_codes", text)
     banks = [bank["cylinders"] for bank in engine.get("banks", [])]
     order = engine.get("firing_order", [])
-    if len(banks) == 2 and len(banks[0]) == len(banks[1]) and len(order) == engine["cylinders"]:
+    even = len(banks) == 2 and len(banks[0]) == len(banks[1])
+    # Of two in a bank the one often follows the other: that is how flat and vee fours fire.
+    if even and len(banks[0]) > MOST_THAT_FOLLOW and len(order) == engine["cylinders"]:
         side = {number: at for at, bank in enumerate(banks) for number in bank}
         same = sum(side[a] == side[b] for a, b in pairwise([*order, order[0]]))
-        if same >= len(order) - 2 and len(order) > 2:
+        if same >= len(order) - 2:
             text = (
                 "Nearly all of one bank fires before the other: are the banks, or the numbers in "
                 "them, as on this engine?"

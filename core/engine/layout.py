@@ -127,11 +127,17 @@ PRESETS: tuple[Preset, ...] = (
     Preset("flat-2", "Flat twin", _banked("flat", [1], [2], [1, 2])),
     Preset("flat-4", "Flat four, alternating", _banked("flat", [2, 4], [1, 3], [1, 3, 2, 4])),
     Preset(
+        "flat-4-by-bank", "Flat four, bank by bank", _banked("flat", [3, 4], [1, 2], [1, 4, 3, 2])
+    ),
+    Preset(
         "flat-6",
         "Flat six, bank by bank",
         _banked("flat", [1, 2, 3], [4, 5, 6], [1, 6, 2, 4, 3, 5]),
     ),
     Preset("vee-4", "Vee four, bank by bank", _banked("vee", [1, 2], [3, 4], [1, 3, 4, 2])),
+    Preset(
+        "vee-4-alternating", "Vee four, alternating", _banked("vee", [1, 3], [2, 4], [1, 2, 3, 4])
+    ),
     Preset(
         "vee-6-alternating",
         "Vee six, alternating",

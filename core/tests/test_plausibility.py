@@ -2,6 +2,7 @@ from django.test import SimpleTestCase
 
 from core.diagnosis import assess
 from core.document import check_document
+from core.engine.layout import PRESETS
 from core.tests.documents import SOUND_PLUG, compression, document, plugs, quantity
 
 
@@ -121,6 +122,15 @@ class RecordTests(SimpleTestCase):
             banks = [{"name": "l", "cylinders": left}, {"name": "r", "cylinders": right}]
             made = document(8, "vee", banks=banks, firing_order=order)
             self.assertEqual(len(warned(made, "numbering")), asked)
+
+    # Common practice, no source: 1-4-3-2 and 1-3-2-4 are the usual orders of flat fours.
+    def test_no_preset_is_warned_about_by_its_own_firing_order(self):
+        known = [(preset.id, preset.engine) for preset in PRESETS]
+        self.assertIn([1, 4, 3, 2], [engine["firing_order"] for _, engine in known])
+        for name, engine in known:
+            with self.subTest(preset=name):
+                made = document(**engine)
+                self.assertEqual(warned(made, "numbering"), [])
 
     def test_dry_and_wet_with_something_cannot_be(self):
         made = document()

@@ -5,6 +5,8 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
+from django.db import transaction
+
 from core.document import FORMAT, VERSION, canonical, check_document
 from core.errors import CoreError
 from server.engines.models import Engine
@@ -52,6 +54,33 @@ def change(*, engine: Engine, data: dict[str, Any]) -> Engine:
     engine.title = engine.data.get("title", engine.title)[:200]
     engine.identifier = engine.data.get("identifier", "")[:200]
     engine.save()
+    _call_again(engine)
+    return engine
+
+
+@transaction.atomic
+def merge(*, engine: Engine, into: Engine) -> None:
+    """Two records of one engine made one: its inspections go over, and it is gone.
+
+    Inspections keep the description that they were opened with.
+
+    Raises
+    ------
+    CoreError
+        If both are one already, or the two have not as many cylinders: then they are not one engine.
+    """
+    if engine.pk == into.pk:
+        raise CoreError("merge", "/into", str(into.pk), "another engine")
+    if engine.data["cylinders"] != into.data["cylinders"]:
+        expected = f"an engine of {engine.data['cylinders']} cylinders"
+        raise CoreError("merge", "/into", into.title, expected)
+    engine.inspections.update(engine=into)
+    _call_again(into)
+    engine.delete()
+
+
+def _call_again(engine: Engine) -> None:
+    """Its inspections are found by what it is called now."""
     for inspection in engine.inspections.select_related("engine", "opened_by").only(
         "words", "engine__title", "engine__identifier", "opened_by__name"
     ):
@@ -59,7 +88,6 @@ def change(*, engine: Engine, data: dict[str, Any]) -> Engine:
         if said != inspection.words:
             inspection.words = said
             inspection.save(update_fields=["words"])
-    return engine
 
 
 def of_document(*, shop: Shop, data: dict[str, Any]) -> Engine:

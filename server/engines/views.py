@@ -120,6 +120,24 @@ class EngineView(ShopView):
         return Response(EngineSerializer(engine).data)
 
 
+class MergeSerializer(serializers.Serializer[Any]):
+    into = serializers.UUIDField()
+
+
+class MergeView(ShopView):
+    """Two records of one engine, made one."""
+
+    @extend_schema(operation_id="merge_engine", request=MergeSerializer, responses=EngineSerializer)
+    def post(self, request: Request, engine_id: str) -> Response:
+        given = MergeSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        own = Engine.objects.visible_to(self.user)
+        engine = get_object_or_404(own, pk=engine_id)
+        into = get_object_or_404(own, pk=given.validated_data["into"])
+        services.merge(engine=engine, into=into)
+        return Response(EngineSerializer(into).data)
+
+
 class PresetSerializer(serializers.Serializer[Any]):
     id = serializers.CharField()
     label = serializers.CharField()  # type: ignore[assignment]

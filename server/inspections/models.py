@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from functools import cached_property
+from typing import Self
 
 from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
@@ -12,6 +13,16 @@ from django.db import models
 from core.document.log import Row
 from server.engines.models import Engine
 from server.shops.models import Shop, ShopQuerySet, User
+
+
+class InspectionQuerySet(ShopQuerySet["Inspection"]):
+    """What was removed is there for nobody, until it is brought back or its days are over."""
+
+    def visible_to(self, user: User) -> Self:
+        return super().visible_to(user).filter(removed__isnull=True)
+
+    def removed_from(self, user: User) -> Self:
+        return super().visible_to(user).filter(removed__isnull=False)
 
 
 class Inspection(models.Model):
@@ -42,8 +53,10 @@ class Inspection(models.Model):
     suspected = ArrayField(models.CharField(max_length=40), default=list)
     has_outcome = models.BooleanField(default=False)
     follow_up = models.DateField(null=True)
+    archived = models.BooleanField(default=False)
+    removed = models.DateTimeField(null=True)
 
-    objects = ShopQuerySet["Inspection"].as_manager()
+    objects = InspectionQuerySet.as_manager()
 
     class Meta:
         ordering = ["-date", "-opened", "id"]

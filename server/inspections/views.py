@@ -26,8 +26,9 @@ from server.api.parsers import Bytes
 from server.api.views import ShopView
 from server.engines.models import Engine
 from server.engines.views import plan_of
-from server.inspections import log, services
+from server.inspections import keeping, log, services
 from server.inspections.finding import DUE_ORDER, found
+from server.inspections.keeping import Kept
 from server.inspections.models import Inspection
 from server.inspections.refit_serializers import RefitSerializer
 from server.inspections.serializers import (
@@ -87,7 +88,14 @@ class ListQuery(serializers.Serializer[Any]):
     until = serializers.DateField(required=False)
     engine = serializers.UUIDField(required=False)
     due = serializers.BooleanField(default=False, help_text="those to look at again")
+    kept = serializers.ChoiceField([one.value for one in Kept], required=False)
     page = serializers.IntegerField(min_value=1, max_value=2_000, default=1)
+
+
+class KeptSerializer(serializers.Serializer[Any]):
+    """Where an inspection is to stand."""
+
+    kept = serializers.ChoiceField([one.value for one in Kept])
 
 
 class InspectionsView(ShopView):
@@ -103,7 +111,11 @@ class InspectionsView(ShopView):
         asked.is_valid(raise_exception=True)
         wanted = dict(asked.validated_data)
         start = (wanted.pop("page") - 1) * PAGE
-        everything = Inspection.objects.visible_to(self.user)
+        kept = wanted.pop("kept", None)
+        # Asked by engine, what was put by belongs to the answer.
+        visible = Inspection.objects.visible_to(self.user)
+        by_engine = kept is None and "engine" in wanted
+        everything = visible if by_engine else keeping.among(self.user, Kept(kept or Kept.SHOWN))
         page = found(everything, **wanted).values("pk")[start : start + PAGE]
         rows = everything.filter(pk__in=page).select_related("engine", "opened_by")
         rows = rows.order_by(*DUE_ORDER) if wanted["due"] else rows
@@ -157,6 +169,19 @@ class InspectionView(ShopView):
     def get(self, request: Request, inspection_id: str) -> Response:
         inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
         return whole(services.up_to_date(inspection), advised=True)
+
+
+class KeptView(ShopView):
+    """Putting an inspection by, deleting it, bringing it back."""
+
+    @extend_schema(operation_id="keep_inspection", request=KeptSerializer, responses={204: None})
+    def put(self, request: Request, inspection_id: str) -> Response:
+        given = KeptSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        own = Inspection.objects.filter(shop_id=self.user.shop_id)
+        inspection = get_object_or_404(own, pk=inspection_id)
+        keeping.keep(inspection=inspection, kept=Kept(given.validated_data["kept"]))
+        return Response(status=status.HTTP_204_NO_CONTENT)
 
 
 class SheetView(ShopView):

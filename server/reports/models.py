@@ -52,7 +52,8 @@ class ReportLinkQuerySet(models.QuerySet["ReportLink"]):
     """Which links still open."""
 
     def open(self) -> ReportLinkQuerySet:
-        return self.filter(revoked_at__isnull=True, expires__gt=timezone.now())
+        standing = self.filter(inspection__removed__isnull=True)
+        return standing.filter(revoked_at__isnull=True, expires__gt=timezone.now())
 
 
 class ReportLink(models.Model):

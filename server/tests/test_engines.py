@@ -49,6 +49,21 @@ class EngineTests(TestCase):
         inspection.refresh_from_db()
         self.assertNotIn("ignition", inspection.document["engine"])
 
+    def test_two_records_of_one_engine_become_one(self):
+        into = inspection_of(self.user, document(4, title="Teal", identifier="T-1")).engine
+        twice = inspection_of(self.user, document(4, title="Tender Teal"))
+        address = f"/api/engines/{twice.engine_id}/merge"
+        other = inspection_of(self.user, document(6, title="A six")).engine
+        stranger = inspection_of(shop_with("owner")).engine
+        for wrong, status in ((other, 400), (twice.engine, 400), (stranger, 404)):
+            answer = self.send("post", address, {"into": str(wrong.pk)})
+            self.assertEqual(answer.status_code, status)
+        self.assertEqual(self.send("post", address, {"into": str(into.pk)}).status_code, 200)
+        twice.refresh_from_db()
+        self.assertEqual((twice.engine, twice.words.split()[-3]), (into, "t-1"))
+        self.assertEqual(twice.document["engine"]["title"], "Tender Teal")
+        self.assertFalse(Engine.objects.filter(title="Tender Teal").exists())
+
     def test_faults_and_tests_have_names(self):
         words = self.client.get("/api/vocabulary").json()
         labels = {one["id"]: one["label"] for one in words["faults"]}

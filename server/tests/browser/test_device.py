@@ -297,6 +297,7 @@ class PhotoTests(DeviceTestCase):
         self.begin()
         self.context.set_offline(True)
         file = {"name": "plug.jpg", "mimeType": "image/jpeg", "buffer": picture((60, 60))}
+        self.words()
         self.page.get_by_label("Take or choose a photo").set_input_files(file)
         expect(self.status).to_contain_text("1 entry on this device")
         self.leave()
@@ -384,6 +385,7 @@ class FirstVisitTests(DeviceTestCase):
         begun = self.page.get_by_role("region", name="Begun on this device")
         begun.get_by_role("link", name="Tender Knot").click()
         self.page.keyboard.press("3")
+        self.words()
         smell = self.page.get_by_role("radiogroup", name="Smell")
         expect(smell.get_by_role("radio", name="oil", exact=True)).to_be_checked()
         expect(self.status).to_contain_text("3 entries on this device")

@@ -94,6 +94,7 @@ class RecordingJourney(BrowserTestCase):
         self.sign_in()
         item = self.page.get_by_role("listitem").filter(has_text="Launch Grebe")
         item.get_by_role("button", name="Inspect").click()
+        self.page.get_by_role("button", name="Begin").click()
         self.step("Compression")
         self.page.get_by_label("Cylinder 1, psi").click()
         for figure in ("150", "149", "88", "151"):
@@ -121,6 +122,7 @@ class RecordingJourney(BrowserTestCase):
         self.sign_in()
         item = self.page.get_by_role("listitem").filter(has_text="Merganser")
         item.get_by_role("button", name="Inspect").click()
+        self.page.get_by_role("button", name="Begin").click()
         expect(self.station(4)).to_have_accessible_name(re.compile("no pressure, plug not read"))
         expect(self.page.get_by_role("tabpanel", name="Faces")).to_contain_text("not looked at")
         self.words()

@@ -228,7 +228,16 @@ class InSightTests(HandCase):
         for count in (8, 12):
             data = write_document(check_document(vee(count)))
             inspection = import_document(shop=self.shop, by=None, data=data)
-            for part in ("wells", "loosening", "faces", "electrodes", "listen", "spark", "inside", "dry"):
+            for part in (
+                "wells",
+                "loosening",
+                "faces",
+                "electrodes",
+                "listen",
+                "spark",
+                "inside",
+                "dry",
+            ):
                 self.page.goto(f"{self.live_server_url}/inspections/{inspection.pk}/{part}/5")
                 expect(self.page.get_by_role("status", name="Last reading")).to_be_visible()
                 low = self.page.evaluate(
@@ -248,7 +257,9 @@ class ThumbTests(HandCase):
     touch = True
 
     def next(self):
-        return self.page.get_by_role("contentinfo").get_by_role("button", name=re.compile("^(next|all seen)"))
+        return self.page.get_by_role("contentinfo").get_by_role(
+            "button", name=re.compile("^(next|all seen)")
+        )
 
     def test_a_vee_eight_by_taps(self):
         for cylinder in range(1, 9):
@@ -269,7 +280,9 @@ class ThumbTests(HandCase):
         found = self.recorded()
         self.assertEqual(len(found["tests"]["compression"][0]["readings"]), 8)
         self.assertEqual(found["cylinders"][4]["plug"]["gap"], {"value": 0.9, "unit": "mm"})
-        self.print(f"vee-eight on a phone, with pressures: {self.taps} taps, {self.scrolls} scrolls")
+        self.print(
+            f"vee-eight on a phone, with pressures: {self.taps} taps, {self.scrolls} scrolls"
+        )
         self.assertLessEqual(self.taps, MOST_TAPS["eight"])
         self.assertLessEqual(self.scrolls, MOST_SCROLLS)
 
@@ -318,7 +331,9 @@ WATCH = """() => {
     };
   }
 }"""
-OF_A_CYLINDER = re.compile(r"^/(?:cylinders|tests/\w+|(?:tests/\w+/[\w-]+/readings)|(?:refit|proof|outcome|judgement)/cylinders)/(\d+)/")
+OF_A_CYLINDER = re.compile(
+    r"^/(?:cylinders|tests/\w+|(?:tests/\w+/[\w-]+/readings)|(?:refit|proof|outcome|judgement)/cylinders)/(\d+)/"
+)
 
 
 class RandomKeyTests(HandCase):
@@ -382,7 +397,9 @@ class RandomKeyTests(HandCase):
             undone = hand["key"].lower() == "z" or hand["on"] == "Undo"
             if named and int(named[1]) != hand["cylinder"] and hand["key"] != "+" and not undone:
                 self.wrong.append(("another cylinder", hand, entry))
-            joined = isinstance(stood, list) and isinstance(value, list) and set(stood) <= set(value)
+            joined = (
+                isinstance(stood, list) and isinstance(value, list) and set(stood) <= set(value)
+            )
             same = stood is None or stood == value or joined
             if not (same or undone or hand["asking"] or hand["chosen"]):
                 self.wrong.append(("changed unasked", stood, hand, entry))

@@ -12,7 +12,7 @@ from playwright.sync_api import Error, expect
 
 from server.demo.load import PASSWORD, PEOPLE
 from server.inspections.models import Inspection
-from server.tests.browser.base import CHROMIUM, DESK, FLAGS, BrowserTestCase, driver
+from server.tests.browser.base import CHROMIUM, DESK, FLAGS, WORDS, BrowserTestCase, driver
 from server.tests.browser.process import ServerProcess
 
 COLOURS = ("white", "grey", "tan", "brown", "black")
@@ -119,6 +119,8 @@ class RoundsTests(BrowserTestCase):
         for _ in range(count):
             word = SMELLS[len(self.typed) % len(SMELLS)]
             group = page.get_by_role("radiogroup", name="Smell")
+            if not group.count():
+                page.get_by_role("button", name=WORDS).click()
             group.get_by_role("radio", name=word, exact=True).click()
             self.typed.append(word.replace(" ", "-"))
 

@@ -29,7 +29,7 @@ class DatabaseAwayTests(BrowserTestCase):
     def test_everything_confirmed_is_there_and_nothing_twice(self):
         self.open("Village fire pump")
         self.page.keyboard.press("1")
-        self.choose("Oil in the well", "trace")
+        self.choose("Insulator", "chipped")
         self.expect_saved()
         status = self.page.get_by_role("status", name="Entries")
         try:
@@ -44,10 +44,10 @@ class DatabaseAwayTests(BrowserTestCase):
         expect(status).to_have_text("All saved")
         inspection = Inspection.objects.get(engine__identifier="PUMP-2")
         first = inspection.document["cylinders"][0]
-        self.assertEqual(first["well"]["oil"], "trace")
+        self.assertEqual(first["plug"]["insulator"], "chipped")
         self.assertEqual(first["plug"]["deposit_colour"], "grey")
         self.assertEqual(first["plug"]["deposit_texture"], "crust")
-        for path in ("well/oil", "plug/deposit_colour", "plug/deposit_texture"):
+        for path in ("plug/insulator", "plug/deposit_colour", "plug/deposit_texture"):
             rows = inspection.observations.filter(path=f"/cylinders/1/{path}")
             self.assertEqual(rows.count(), 2, "the imported one, and the one recorded here")
 

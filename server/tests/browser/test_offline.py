@@ -6,7 +6,15 @@ from playwright.sync_api import expect
 
 from server.demo.load import PASSWORD, PEOPLE
 from server.inspections.models import Inspection
-from server.tests.browser.base import CHROMIUM, DESK, FLAGS, PATIENCE_MS, BrowserTestCase, browser
+from server.tests.browser.base import (
+    CHROMIUM,
+    DESK,
+    FLAGS,
+    PATIENCE_MS,
+    WORDS,
+    BrowserTestCase,
+    browser,
+)
 
 # A transaction that keeps itself busy, so that no other may write until it is let go.
 HOLD_THE_DATABASE = """() => new Promise((held) => {
@@ -153,6 +161,7 @@ class TwoPeopleTests(BrowserTestCase):
         self.choose("Insulator", "chipped")
         self.choose("Smell", "oil")
         theirs.keyboard.press("2")
+        theirs.get_by_role("button", name=WORDS).click()
         insulator = theirs.get_by_role("radiogroup", name="Insulator")
         insulator.get_by_role("radio", name="cracked nose").click()
         expect(theirs.get_by_role("status", name="Entries")).to_have_text("All saved")

@@ -191,8 +191,10 @@ class OnAPhone(RefitCase):
                 self.assertLessEqual(self.wide(), PHONE["width"])
         self.step("Prove")
         self.assertLessEqual(self.wide(), PHONE["width"])
+        # The figures of the engine that was open last.
         self.page.goto(f"{self.live_server_url}/calculators/torque")
-        expect(self.page.get_by_text("13.5 lbf·ft")).to_be_visible()
+        expect(self.page.get_by_text("the figures of Workboat Dabchick")).to_be_visible()
+        expect(self.page.get_by_role("img", name="Torque, drawn to scale")).to_be_visible()
         self.assertLessEqual(self.wide(), PHONE["width"])
 
     def wide(self):

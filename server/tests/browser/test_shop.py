@@ -49,6 +49,7 @@ class ShopJourney(BrowserTestCase):
         self.page.get_by_role("link", name="Back to the shop").click()
         engine = self.page.get_by_role("listitem").filter(has_text="Launch Grebe")
         engine.get_by_role("button", name="Inspect").click()
+        self.page.get_by_role("button", name="Begin").click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
         self.expect_saved()
         rules = Inspection.objects.latest("opened").document["house_rules"]

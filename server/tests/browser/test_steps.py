@@ -20,6 +20,7 @@ class StepJourney(BrowserTestCase):
         self.sign_in()
         item = self.page.get_by_role("listitem").filter(has_text=title)
         item.get_by_role("button", name="Inspect").click()
+        self.page.get_by_role("button", name="Begin").click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
         self.inspection = self.page.url.rsplit("/", 1)[-1]
 
@@ -226,7 +227,7 @@ class StepJourney(BrowserTestCase):
             self.page.get_by_label("Cylinder 1, psi").press("Enter")
             self.expect_saved()
             if figure == "150":
-                self.page.get_by_role("button", name="Read again").click()
+                self.page.get_by_role("button", name="Read again", exact=True).click()
                 expect(self.page.get_by_label("Cylinder 1, psi")).to_have_value("")
         tests = self.document()["tests"]["compression"]
         self.assertEqual([one["readings"][0]["pressure"]["value"] for one in tests], [150, 120])

@@ -109,6 +109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/engines/{engine_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Two records of one engine, made one. */
+        post: operations["merge_engine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/engines/{engine_id}/over-time": {
         parameters: {
             query?: never;
@@ -224,6 +241,23 @@ export interface paths {
         put?: never;
         /** @description Signing off, reopening. */
         post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Putting an inspection by, deleting it, bringing it back. */
+        put: operations["keep_inspection"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2110,6 +2144,17 @@ export interface components {
             grade: string;
             verdict: string;
         };
+        /**
+         * @description * `shown` - shown
+         *     * `archived` - archived
+         *     * `removed` - removed
+         * @enum {string}
+         */
+        KeptEnum: "shown" | "archived" | "removed";
+        /** @description Where an inspection is to stand. */
+        KeptRequest: {
+            kept: components["schemas"]["KeptEnum"];
+        };
         /** @description Plugs that came out and were put away under a label. */
         KeptSet: {
             /** Format: uuid */
@@ -2263,6 +2308,10 @@ export interface components {
         MayRun: {
             answer: components["schemas"]["AnswerEnum"];
             reason: string;
+        };
+        MergeRequest: {
+            /** Format: uuid */
+            into: string;
         };
         Misled: {
             finding: string;
@@ -2942,6 +2991,31 @@ export interface operations {
             };
         };
     };
+    merge_engine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Engine"];
+                };
+            };
+        };
+    };
     over_time: {
         parameters: {
             query?: never;
@@ -3008,6 +3082,12 @@ export interface operations {
                  */
                 grade?: "A" | "B" | "C" | "D" | "E" | "U";
                 inspector?: string;
+                /**
+                 * @description * `shown` - shown
+                 *     * `archived` - archived
+                 *     * `removed` - removed
+                 */
+                kept?: "shown" | "archived" | "removed";
                 page?: number;
                 /** @description words of the engine */
                 q?: string;
@@ -3178,6 +3258,30 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HandingOver"];
                 };
+            };
+        };
+    };
+    keep_inspection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,4 +1,5 @@
-import { Link, Outlet } from "react-router";
+import { useEffect, useRef, useState } from "react";
+import { Link, Outlet, useLocation } from "react-router";
 import { SaveState, SignOut } from "../features/device";
 import { useSession } from "../features/session";
 import { ThemeSwitch } from "./ThemeSwitch";
@@ -20,6 +21,15 @@ export function Mark() {
 /** What surrounds every page but the workbench, which has a header of its own. */
 export function Frame() {
   const { person } = useSession();
+  const main = useRef<HTMLElement>(null);
+  const { pathname } = useLocation();
+  // Who comes to a page comes to its beginning; the first page begins where the browser does.
+  const [arrived] = useState(pathname);
+  const left = useRef(false);
+  useEffect(() => {
+    left.current ||= pathname !== arrived;
+    if (left.current) main.current?.focus({ preventScroll: true });
+  }, [pathname, arrived]);
   return (
     <div className="min-h-screen">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-4 py-2">
@@ -34,7 +44,7 @@ export function Frame() {
           <SignOut />
         </span>
       </header>
-      <main className="mx-auto max-w-6xl p-4">
+      <main ref={main} tabIndex={-1} className="mx-auto max-w-6xl p-4 outline-none">
         <Outlet />
       </main>
     </div>

@@ -13,6 +13,8 @@ const SHEETS = ["work-order", "board", "refit"] as const;
 
 /** Fetch what pages and steps need without a network; one thing after the other, in idle moments. */
 export async function prepareOffline(): Promise<void> {
+  // What waits here is asked about when there is no network, and before a worker keeps the pages.
+  void import("../features/device/DevicePage").catch(() => undefined);
   const shared: (() => Promise<unknown>)[] = [
     () => askOrRecall("vocabulary", () => take(api.GET("/api/vocabulary"))),
     () => askOrRecall("engine-presets", () => take(api.GET("/api/engine-presets"))),

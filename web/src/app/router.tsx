@@ -1,13 +1,13 @@
 import { createBrowserRouter } from "react-router";
-import { DevicePage } from "../features/device";
-import { WorkbenchPage } from "../features/inspection";
 import { RequireSession } from "../features/session";
-import { ShopPage } from "../features/shop";
 import { Frame, NothingHere } from "./Frame";
 import { prepareOffline } from "./prepareOffline";
 import { Trouble } from "./Trouble";
 
-// The shop and the workbench are there at once, also without a network; the rest when it is opened.
+// The door is there at once, every page when it is opened; without a network all of them are on the device.
+const shop = async () => ({ Component: (await import("../features/shop")).ShopPage });
+const device = async () => ({ Component: (await import("../features/device/DevicePage")).DevicePage });
+const workbench = async () => ({ Component: (await import("../features/inspection")).WorkbenchPage });
 const rules = async () => ({ Component: (await import("../features/shop/RulesPage")).RulesPage });
 const newEngine = async () => ({ Component: (await import("../features/engine/NewEnginePage")).NewEnginePage });
 const calculators = async () => ({ Component: (await import("../features/calculators/CalculatorsPage")).default });
@@ -16,19 +16,20 @@ export const router = createBrowserRouter([
   {
     element: <RequireSession onArrived={prepareOffline} />,
     errorElement: <Trouble what="This page" />,
+    hydrateFallbackElement: <p className="p-6 text-soft">One moment ...</p>,
     children: [
       {
         element: <Frame />,
         children: [
-          { index: true, element: <ShopPage /> },
+          { index: true, lazy: shop },
           { path: "rules", lazy: rules },
-          { path: "device", element: <DevicePage /> },
+          { path: "device", lazy: device },
           { path: "calculators/:name?", lazy: calculators },
           { path: "engines/new", lazy: newEngine },
           { path: "*", element: <NothingHere /> },
         ],
       },
-      { path: "inspections/:id/:part?/:cylinder?", element: <WorkbenchPage /> },
+      { path: "inspections/:id/:part?/:cylinder?", lazy: workbench },
     ],
   },
 ]);

@@ -79,3 +79,14 @@ async function forget(which: (key: string) => boolean): Promise<void> {
     // Nothing is kept where nothing can be kept.
   }
 }
+
+const OPEN = "fiacre-open-inspection";
+
+/** The inspection that this page's person opened last: what stands by itself may take its figures. */
+export function openInspection(): string | null {
+  return sessionStorage.getItem(OPEN);
+}
+
+export function rememberOpen(inspection: string): void {
+  sessionStorage.setItem(OPEN, inspection);
+}

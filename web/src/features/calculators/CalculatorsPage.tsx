@@ -2,16 +2,20 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { NavLink, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, Refused, take } from "../../api/client";
+import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { SelectField } from "../../primitives/Field";
 import { askOrRecall } from "../../storage/kept";
 import { calculate, type Calculator } from "./calculate";
+import { Drawing } from "./drawings";
 import { example, keysOf, sent, type Key } from "./form";
+import { useFromInspection } from "./fromInspection";
 import { KeyEntry } from "./KeyEntry";
 import { Result } from "./Result";
 
 /** Calculators by themselves; the address holds what was entered, so that it can be sent on. */
 export default function CalculatorsPage() {
+  usePageTitle("Calculators");
   const { name = "units" } = useParams();
   const navigate = useNavigate();
   const { data, error } = useQuery({
@@ -59,7 +63,8 @@ function CalculatorForm({ calculator }: { calculator: Calculator }) {
   const [search, setSearch] = useSearchParams();
   const keys = keysOf(calculator);
   const empty = search.size === 0;
-  const texts = empty ? example(calculator) : Object.fromEntries(search);
+  const taken = useFromInspection(calculator.name);
+  const texts = empty ? { ...example(calculator), ...taken?.texts } : Object.fromEntries(search);
   const body = useDeferredValue(JSON.stringify(sent(keys, texts)));
   const { data, error } = useQuery({
     queryKey: ["calculate", calculator.name, body],
@@ -89,7 +94,9 @@ function CalculatorForm({ calculator }: { calculator: Calculator }) {
           </fieldset>
         )}
         {empty ? (
-          <p className="caption">An example: type over it.</p>
+          <p className="caption">
+            {taken ? `As far as it is known, the figures of ${taken.title}; the rest is an example. Type over it.` : "An example: type over it."}
+          </p>
         ) : (
           <Button className="w-fit" onClick={() => setSearch({}, { replace: true })}>
             Back to the example
@@ -105,6 +112,7 @@ function CalculatorForm({ calculator }: { calculator: Calculator }) {
           )}
           {data && !error && (
             <>
+              <Drawing name={calculator.name} title={calculator.title} values={sent(keys, texts)} answer={data} />
               <Result answer={data} calculator={calculator} />
               <Mind warnings={data.warnings} />
             </>

@@ -1,19 +1,20 @@
-import { useRef, useState } from "react";
+import { lazy, Suspense, useRef, useState } from "react";
+import { ErrorBoundary } from "react-error-boundary";
 import type { Assessment } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { SelectField } from "../../primitives/Field";
 import { beside, worked } from "../bench";
-import { LivePanel, useInstrument, type Capture } from "../instruments";
 import { EntryLine, type Acting, type Round } from "../round";
 import { AnswerKey } from "../round/AnswerKey";
 import { at, FieldEntry, PRESSURE_UNITS, valueAt, type Recorder } from "../record";
 import { Schools } from "../assessment";
 import { conditions } from "./conditions";
-import { GaugeCapture } from "./GaugeCapture";
 import { PressureRow } from "./PressureRow";
 import { Strokes } from "./Strokes";
 import { drawnPsi, nextTest, testOf, type Kind, type Pressure, type PressureUnit } from "./useCompressionTest";
 
+// Few benches have a gauge that talks: fetched once the step is open.
+const LiveGauge = lazy(() => import("./LiveGauge").then((module) => ({ default: module.LiveGauge })));
 const CAUTION =
   "Fuel and ignition off, all plugs out, throttle held open, battery full; the same number of strokes for each. Never crank with fuel and open plug holes near a spark.";
 /** More rows than these stand in two columns. */
@@ -34,7 +35,6 @@ interface Props {
 
 /** A test typed straight down the row; bars compare at once, a wet one against its dry one. */
 export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind, round, acting, onUndo }: Props) {
-  const live = useInstrument();
   const { document, cylinder, onRecord, disabled, problem } = recorder;
   const [again, setAgain] = useState(false);
   const test = again ? nextTest(document, kind) : testOf(document, kind);
@@ -105,35 +105,23 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
           {expected.basis && `Shaded: ${expected.low.value} to ${expected.high.value} ${expected.low.unit}, ${expected.basis}. `}
           Enter or the arrow keys go down the row.
         </p>
-        <LivePanel
-          live={live}
-          begin={{
-            gauge: `Crank cylinder ${cylinder}`,
-            "current-clamp": "Capture while it is cranked, plugs in",
-          }}
-          cylinder={cylinder}
-          disabled={disabled}
-        >
-          {live.capture && live.instrument?.kind === "gauge" && (
-            <GaugeCapture
-              capture={live.capture}
-              instrument={live.instrument.title}
+        <ErrorBoundary fallback={<p className="caption">Live instruments are not on this device yet.</p>}>
+          <Suspense fallback={null}>
+            <LiveGauge
+              cylinder={cylinder}
               base={test.base}
               usual={usual}
               most={most}
               disabled={disabled}
+              onTrace={onTrace}
               onKeep={(entries, kept) => {
                 begun(entries);
-                live.forget();
                 const next = beside(document, kept, 1);
                 if (next !== undefined) onChoose(next);
               }}
             />
-          )}
-          {live.capture && live.instrument?.kind === "current-clamp" && (
-            <ClampCapture capture={live.capture} onTrace={onTrace} />
-          )}
-        </LivePanel>
+          </Suspense>
+        </ErrorBoundary>
       </div>
       <div className="grid content-start gap-2.5">
         <p className="border-l-4 border-ochre pl-2 text-sm">{kind === "wet" ? WET_CAUTION : CAUTION}</p>
@@ -166,24 +154,6 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
         </div>
         <Schools rules={assessment.compression.rules} />
       </div>
-    </div>
-  );
-}
-
-/** A clamp's samples, handed on as the file that the trace panel reads. */
-function ClampCapture({ capture, onTrace }: { capture: Capture; onTrace: (trace: File) => void }) {
-  const read = () => {
-    const rows = capture.samples.map((pair) => pair.join(","));
-    onTrace(new File([["time [s],current [A]", ...rows].join("\n")], "live clamp.csv", { type: "text/csv" }));
-  };
-  return (
-    <div className="grid gap-1.5">
-      <p className="text-sm" role="status">
-        {(capture.samples.at(-1)?.[0] ?? 0).toFixed(1)} s captured{capture.running && " ..."}
-      </p>
-      <Button disabled={capture.running || capture.samples.length === 0} onClick={read}>
-        Read this trace
-      </Button>
     </div>
   );
 }

@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { inspectionOf, queue, useQueue, useSummary, type Author, type Entry } from "../../queue";
 import { exportEntries } from "./export";
@@ -7,6 +8,7 @@ import { entries, STORAGE_WORDS, told } from "./words";
 
 /** Everything that is on this device and not in the log yet: what waits, what was set aside, whose it is. */
 export function DevicePage() {
+  usePageTitle("On this device");
   const state = useQueue();
   const { others } = useSummary();
   const own = state.held.map((one) => one.entry).filter((one) => one.author.id === state.person?.id);

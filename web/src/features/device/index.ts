@@ -1,3 +1,2 @@
-export { DevicePage } from "./DevicePage";
 export { SaveState } from "./SaveState";
 export { SignOut } from "./SignOut";

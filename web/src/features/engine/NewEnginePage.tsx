@@ -1,11 +1,12 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { api, Refused, take, type Engine } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
 import { NumberField, QuantityEntry } from "../../primitives/number";
 import { LENGTH_UNITS, PRESSURE_UNITS } from "../record";
+import { usePageTitle } from "../../app/usePageTitle";
 import { askOrRecall } from "../../storage/kept";
 import { addEngineHere, beginInspection } from "../inspection/begin";
 import { PlanPreview } from "./PlanPreview";
@@ -24,28 +25,42 @@ export function NewEnginePage() {
     queryFn: () => askOrRecall("engine-presets", () => take(api.GET("/api/engine-presets"))),
     staleTime: Infinity,
   });
+  const [asked] = useSearchParams();
+  const engines = useQuery({
+    queryKey: ["engines", ""],
+    queryFn: () => askOrRecall("engines", () => take(api.GET("/api/engines", { params: { query: { q: "" } } }))),
+  });
+  usePageTitle("New engine");
   // Made here, so that adding it twice adds it once.
   const [id] = useState(() => crypto.randomUUID());
+  const [like, setLike] = useState(asked.get("like") ?? "");
+  const model = engines.data?.find((one) => one.id === like);
   const [title, setTitle] = useState("");
   const [identifier, setIdentifier] = useState("");
-  const [cycle, setCycle] = useState<Engine["cycle"]>("four-stroke");
+  const [chosenCycle, setCycle] = useState<Engine["cycle"] | undefined>();
   const [presetId, setPresetId] = useState<string>(STARTING);
   const [order, setOrder] = useState<string | undefined>();
   const [ignition, setIgnition] = useState<NonNullable<Engine["ignition"]> | "">("");
   const [fuel, setFuel] = useState<NonNullable<Engine["fuel_system"]> | "">("");
   const [ratio, setRatio] = useState<number | undefined>();
-  const [specification, setSpecification] = useState<Specification>({});
+  const [said, setSpecification] = useState<Specification>({});
+  const twin = engines.data?.find((one) => identifier.trim() !== "" && one.identifier.toLowerCase() === identifier.trim().toLowerCase());
   const preset = presets.data?.find((one) => one.id === presetId);
-  const proposed = (preset?.engine ?? {}) as Partial<Engine>;
+  // Like one that the shop knows: all of it but what it is called.
+  const { title: _title, identifier: _identifier, ...kind } = model?.data ?? ({} as Engine);
+  void [_title, _identifier];
+  const proposed = (model ? kind : (preset?.engine ?? {})) as Partial<Engine>;
+  const cycle = chosenCycle ?? proposed.cycle ?? "four-stroke";
+  const specification = { ...proposed.specification, ...said };
   const proposedOrder = proposed.firing_order?.join(" ") ?? "";
   const numbers = (order ?? proposedOrder).split(/[^\d]+/).filter(Boolean).map(Number);
   const engine = {
-    title: title.trim(),
-    ...(identifier.trim() && { identifier: identifier.trim() }),
-    cycle,
     layout: "inline",
     cylinders: 4,
     ...proposed,
+    title: title.trim(),
+    ...(identifier.trim() && { identifier: identifier.trim() }),
+    cycle,
     firing_order: numbers.length > 0 ? numbers : undefined,
     ...(ignition && { ignition }),
     ...(fuel && { fuel_system: fuel }),
@@ -56,7 +71,7 @@ export function NewEnginePage() {
     setSpecification((known) => ({ ...known, [field]: value }) as Specification);
   const add = useMutation({
     mutationFn: async () => {
-      const here = { id, data: engine, plan: preset?.plan ?? NO_PLAN };
+      const here = { id, data: engine, plan: model?.plan ?? preset?.plan ?? NO_PLAN };
       try {
         const { plan, data } = await take(api.POST("/api/engines", { body: { id, data: engine } }));
         return beginInspection({ id, plan, data });
@@ -78,14 +93,32 @@ export function NewEnginePage() {
         event.preventDefault();
         add.mutate();
       }}
+      // Enter finishes a field; an engine is added by its button alone.
+      onKeyDown={(event) => {
+        if (event.key === "Enter" && event.target instanceof HTMLInputElement) event.preventDefault();
+      }}
     >
       <section className="sheet grid content-start gap-3 p-4">
         <h1 className="text-xl font-bold">New engine</h1>
+        <SelectField
+          label="Like one that the shop knows"
+          value={like}
+          empty="none: described here"
+          options={(engines.data ?? []).map((one) => ({ value: one.id, label: `${one.title} ${one.identifier}` }))}
+          onChange={setLike}
+          hint="Takes over layout, order and figures; name and mark are its own."
+        />
         <div className="grid gap-3 sm:grid-cols-2">
           <TextField label="Name" required value={title} error={wrong("/engine/title")} onChange={(e) => setTitle(e.target.value)} />
           <TextField label="Number or mark" value={identifier} onChange={(e) => setIdentifier(e.target.value)} />
+          {twin && (
+            <p role="status" className="border-l-4 border-ochre pl-2 text-sm sm:col-span-2">
+              {twin.title} has this mark already: if it is the same engine, inspect that one.
+            </p>
+          )}
           <SelectField
             label="Layout and numbering"
+            disabled={model !== undefined}
             value={presetId}
             options={(presets.data ?? []).map((one) => ({ value: one.id, label: one.label }))}
             onChange={(next) => {
@@ -110,9 +143,9 @@ export function NewEnginePage() {
             hint="Makers differ: check it against the engine."
             onChange={(e) => setOrder(e.target.value)}
           />
-          <SelectField label="Ignition" value={ignition} options={IGNITION} onChange={setIgnition} empty="not known" />
-          <SelectField label="Fuel" value={fuel} options={FUEL} onChange={setFuel} empty="not known" />
-          <NumberField label="Compression ratio" value={ratio} error={wrong("/engine/compression_ratio")} onChange={setRatio} />
+          <SelectField label="Ignition" value={ignition || (proposed.ignition ?? "")} options={IGNITION} onChange={setIgnition} empty="not known" />
+          <SelectField label="Fuel" value={fuel || (proposed.fuel_system ?? "")} options={FUEL} onChange={setFuel} empty="not known" />
+          <NumberField label="Compression ratio" value={ratio ?? proposed.compression_ratio} error={wrong("/engine/compression_ratio")} onChange={setRatio} />
         </div>
         <h2 className="mt-2 font-bold">Specification, as printed</h2>
         <div className="grid gap-3 sm:grid-cols-2">
@@ -138,7 +171,7 @@ export function NewEnginePage() {
           <Button onClick={() => void navigate("/")}>Cancel</Button>
         </div>
       </section>
-      <PlanPreview engine={engine} proposed={preset?.plan} />
+      <PlanPreview engine={engine} proposed={model?.plan ?? preset?.plan} />
     </form>
   );
 }

@@ -1,4 +1,3 @@
-export { KeysPage } from "./KeysPage";
 export { partsOf, roundOf, STEPS, type Part, type Step } from "./steps";
 export { useHand } from "./useHand";
 export { usePlace, type Place } from "./usePlace";

@@ -1,3 +1,4 @@
+export { Again } from "./Again";
 export { Earlier } from "./Earlier";
 export { EngineEntry } from "./EngineEntry";
 export { OverTime } from "./OverTime";

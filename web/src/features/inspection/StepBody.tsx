@@ -13,6 +13,7 @@ const story = () => import("../history");
 const StoryEntry = lazy(() => story().then((module) => ({ default: module.StoryEntry })));
 const EngineEntry = lazy(() => story().then((module) => ({ default: module.EngineEntry })));
 const Earlier = lazy(() => story().then((module) => ({ default: module.Earlier })));
+const Again = lazy(() => story().then((module) => ({ default: module.Again })));
 const OverTime = lazy(() => story().then((module) => ({ default: module.OverTime })));
 const PlanEntry = lazy(() => import("../plan").then((module) => ({ default: module.PlanEntry })));
 const RunningEntry = lazy(() => import("../running").then((module) => ({ default: module.RunningEntry })));
@@ -51,6 +52,7 @@ export function StepBody({ place, round, acting, inspection, assessment, recorde
           <>
             <Earlier engine={inspection.engine} inspection={inspection.id} />
             <OverTime engine={inspection.engine} />
+            {!after.disabled && <Again recorder={recorder} inspection={inspection} />}
           </>
         );
       if (part === "engine") return <EngineEntry recorder={recorder} plan={inspection.plan} onRenumber={onRenumber} />;

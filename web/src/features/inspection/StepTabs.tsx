@@ -26,10 +26,10 @@ export function StepTabs({ place, document, children, aside }: Props) {
     tabs.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [step.id]);
   const body = (
-    <Tabs.Content value={step.id} className="p-2.5 lg:p-3" aria-label={step.label}>
+    <Tabs.Content value={step.id} className="p-2.5 lg:p-3">
       {parts.length > 1 ? (
         <Tabs.Root value={part.id} onValueChange={(next) => go(next)}>
-          <Tabs.List className="mb-2 flex gap-1 overflow-x-auto border-b border-line pb-1 print:hidden" aria-label={`Parts of ${step.label}`}>
+          <Tabs.List className="relative mb-2 flex gap-1 overflow-x-auto border-b border-line pb-1 print:hidden" aria-label={`Parts of ${step.label}`}>
             {parts.map((one) => (
               <Tabs.Trigger key={one.id} value={one.id} className={PART}>
                 {one.label}
@@ -37,7 +37,7 @@ export function StepTabs({ place, document, children, aside }: Props) {
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          <Tabs.Content value={part.id} aria-label={part.label} className="-mx-1.5 px-1.5">{children}</Tabs.Content>
+          <Tabs.Content value={part.id} className="-mx-1.5 px-1.5">{children}</Tabs.Content>
         </Tabs.Root>
       ) : (
         children
@@ -48,7 +48,7 @@ export function StepTabs({ place, document, children, aside }: Props) {
     <Tabs.Root value={step.id} onValueChange={(next) => go(STEPS.find((one) => one.id === next)?.parts[0]?.id ?? next)} className="grid gap-x-3 gap-y-2 lg:grid-cols-[minmax(0,1fr)_340px]">
       <Tabs.List
         ref={tabs}
-        className="flex overflow-x-auto border-b border-line bg-sheet px-1 lg:col-span-2 lg:rounded-md lg:border print:hidden"
+        className="relative flex overflow-x-auto border-b border-line bg-sheet px-1 lg:col-span-2 lg:rounded-md lg:border print:hidden"
         aria-label="What to record"
       >
         {STEPS.map((one) => (

@@ -1,4 +1,4 @@
-import { Suspense, useCallback, useEffect, useState, type RefObject } from "react";
+import { lazy, Suspense, useCallback, useEffect, useState, type RefObject } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { useParams } from "react-router";
 import { Mark } from "../../app/Frame";
@@ -13,10 +13,11 @@ import { useReasons } from "../assessment";
 import { worked } from "../bench";
 import { SaveState } from "../device";
 import { EngineStrip } from "../engine";
-import { KeysPage, roundOf, useHand, usePlace } from "../hand";
+import { roundOf, useHand, usePlace } from "../hand";
 import type { Recorder } from "../record";
 import { useRound } from "../round";
 import { mayWrite, useSession } from "../session/useSession";
+import { rememberOpen } from "../../storage/kept";
 import { BottomBar } from "./BottomBar";
 import { Conflicts } from "./Conflicts";
 import { StepBody } from "./StepBody";
@@ -24,6 +25,7 @@ import { StepTabs } from "./StepTabs";
 import { useRecording } from "./useRecording";
 import { VerdictPanel } from "./VerdictPanel";
 
+const KeysPage = lazy(() => import("../hand/KeysPage").then((module) => ({ default: module.KeysPage })));
 const SAY_NOTHING = () => undefined;
 
 /** The workbench of the inspection that the address names; another one is another page. */
@@ -63,6 +65,7 @@ function Workbench({ id }: { id: string }) {
   const acting = useRound(recorder, round, { onChoose: choose, onWhole: () => turn(1) });
   const undo = useCallback(() => (disabled ? undefined : recording.undo()), [disabled, recording]);
   useHand({ acting, cylinders, onChoose: choose, onStep: press, onTurn: turn, onUndo: undo, onHelp: () => show("keys") });
+  useEffect(() => rememberOpen(id), [id]);
   usePageTitle(`${cylinder} · ${place.part.label} · ${document?.engine.title ?? "Engine"}`);
   useFocusOnArrival(place.part.id, inspection !== undefined, round?.typed === true ? acting.figure : undefined);
 
@@ -109,12 +112,11 @@ function Workbench({ id }: { id: string }) {
       <div className="flex min-h-screen flex-col pb-20 lg:pb-0 print:pb-0">
         <header className="flex items-center gap-x-3 border-b border-line bg-sheet px-2 py-1 lg:px-3 print:hidden">
           <Mark />
-          <h1 className="min-w-0 flex-1 truncate font-bold">
-            {document.engine.title ?? "Engine"}
-            <span className="caption ml-3 hidden font-normal md:inline">
-              {document.inspection?.purpose} {document.inspection?.date}
-            </span>
-          </h1>
+          <h1 className="min-w-0 truncate font-bold">{document.engine.title ?? "Engine"}</h1>
+          <span className="caption mr-auto hidden whitespace-nowrap md:inline">
+            {document.inspection?.purpose} {document.inspection?.date}
+          </span>
+          <span className="flex-1 md:hidden" />
           <SaveState />
           <Button onClick={undo} disabled={!onUndo} title="z, or Ctrl and z">
             Undo
@@ -143,7 +145,7 @@ function Workbench({ id }: { id: string }) {
             <ErrorBoundary fallback={<Trouble what="This step" />} resetKeys={[place.part.id]}>
               <Suspense fallback={<p className="p-3 text-soft">One moment ...</p>}>
                 <StepBody
-                  key={place.part.id}
+                  key={place.step.id}
                   place={place}
                   round={round}
                   acting={acting}
@@ -167,9 +169,13 @@ function Workbench({ id }: { id: string }) {
           </BottomSheet>
         )}
         {showing === "keys" && (
-          <KeysPage round={round} onClose={() => show(undefined)}>
-            <div className="flex gap-2 lg:hidden">{elsewhere}</div>
-          </KeysPage>
+          <ErrorBoundary fallback={null}>
+            <Suspense fallback={null}>
+              <KeysPage round={round} onClose={() => show(undefined)}>
+                <div className="flex gap-2 lg:hidden">{elsewhere}</div>
+              </KeysPage>
+            </Suspense>
+          </ErrorBoundary>
         )}
       </div>
     </DraftScope>

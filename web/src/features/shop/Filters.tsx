@@ -5,13 +5,18 @@ import { usePeople, type useFound } from "./useFound";
 
 const GRADES = Object.entries(GRADE_WORDS).map(([value, words]) => ({ value, label: `${value}, ${words}` }));
 
+const KEPT = [
+  { value: "archived", label: "put by" },
+  { value: "removed", label: "deleted, for 30 days" },
+] as const;
+
 /** What to look for among the shop's inspections; everything given has to fit. */
 export function Filters({ found }: { found: ReturnType<typeof useFound> }) {
   const faults = useFaults();
   const people = usePeople();
   const { wanted, set } = found;
   return (
-    <search className="mb-2 grid grid-cols-2 items-end gap-2 md:grid-cols-[2fr_1fr_1.6fr_1.2fr_1fr_1fr_auto]">
+    <search className="mb-2 grid grid-cols-2 items-end gap-2 md:grid-cols-[1.8fr_1fr_1.5fr_1.1fr_1fr_1fr_1.1fr_auto]">
       <TextField
         label="Find: name, number, inspector"
         type="search"
@@ -29,6 +34,7 @@ export function Filters({ found }: { found: ReturnType<typeof useFound> }) {
       />
       <TextField label="From" type="date" value={wanted.since} onChange={(event) => set({ since: event.target.value })} />
       <TextField label="To" type="date" value={wanted.until} onChange={(event) => set({ until: event.target.value })} />
+      <SelectField label="Among" value={wanted.kept} empty="those at hand" options={KEPT} onChange={(kept) => set({ kept })} />
       <Button disabled={!found.asking} onClick={found.clear}>
         All
       </Button>

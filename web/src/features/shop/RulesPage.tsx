@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, take } from "../../api/client";
+import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { askOrRecall } from "../../storage/kept";
 import { Choice, type Option } from "../../primitives/Choice";
@@ -13,6 +14,7 @@ import { CHOICES, CLASSES, type Class, type Rules } from "./rules";
 
 /** How this shop judges: tried on its latest inspections before it is put in force. */
 export function RulesPage() {
+  usePageTitle("House rules");
   const { person } = useSession();
   const disabled = !mayWrite(person);
   const queries = useQueryClient();

@@ -4,17 +4,20 @@ import { Link, useNavigate } from "react-router";
 import { api, take } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
+import { usePageTitle } from "../../app/usePageTitle";
 import { askOrRecall } from "../../storage/kept";
-import { GradeMark } from "../assessment";
-import type { Grade } from "../assessment/GradeMark";
 import { TrackRecord } from "../learning";
 import { mayWrite, useSession } from "../session/useSession";
-import { beginInspection } from "../inspection/begin";
+import type { Known } from "../inspection/begin";
+import { BeginQuestion } from "./BeginQuestion";
 import { BegunHere, useEnginesHere } from "./BegunHere";
+import { EngineRow } from "./EngineRow";
 import { Filters } from "./Filters";
 import { FollowUps } from "./FollowUps";
 import { ImportDrop } from "./ImportDrop";
+import { InspectionRow } from "./InspectionRow";
 import { useFound } from "./useFound";
+import { useKeeping, type Kept } from "./useKeeping";
 
 /** The shop: what was inspected lately, and the engines it knows. */
 export function ShopPage() {
@@ -33,9 +36,12 @@ export function ShopPage() {
     placeholderData: keepPreviousData,
     staleTime: 0,
   });
-  const open = (engine: Parameters<typeof beginInspection>[0]) => void navigate(`/inspections/${beginInspection(engine)}`);
+  const [beginning, setBeginning] = useState<Known | undefined>();
+  const keeping = useKeeping();
   const here = useEnginesHere().filter((one) => !engines.data?.some((other) => other.id === one.id));
-  const trouble = found.error ?? engines.error;
+  const known = [...here, ...(engines.data ?? [])];
+  const trouble = found.error ?? engines.error ?? keeping.error;
+  usePageTitle(person?.shop ?? "The shop");
   return (
     <div className="grid gap-5">
       {trouble && (
@@ -62,24 +68,16 @@ export function ShopPage() {
               : "None yet. Add an engine, or drop an inspection file here, and read its first plug."}
           </p>
         )}
+        {keeping.last && <KeptLine last={keeping.last} onUndo={keeping.keep} />}
         <ul className="sheet divide-y divide-line">
           {found.rows?.map((row) => (
-            <li key={row.id}>
-              <Link
-                to={`/inspections/${row.id}`}
-                className="grid grid-cols-[auto_1fr] items-center gap-x-3 px-3 py-2.5 hover:bg-wash sm:grid-cols-[auto_16rem_1fr_auto]"
-              >
-                <GradeMark grade={row.grade as Grade} />
-                <span className="min-w-0">
-                  <b className="block truncate">{row.title}</b>
-                  <span className="caption">
-                    {row.identifier} {row.by && `read by ${row.by}`}
-                  </span>
-                </span>
-                <span className="col-span-2 text-sm sm:col-span-1">{row.verdict}</span>
-                <time className="caption hidden sm:block">{row.date}</time>
-              </Link>
-            </li>
+            <InspectionRow
+              key={row.id}
+              row={row}
+              kept={found.wanted.kept || "shown"}
+              writes={writes}
+              onKeep={(kept) => keeping.keep({ id: row.id, kept })}
+            />
           ))}
         </ul>
         {found.more && (
@@ -103,20 +101,8 @@ export function ShopPage() {
           </div>
           {engines.data?.length === 0 && <p className="sheet p-4 text-soft">No engine is called that.</p>}
           <ul className="sheet divide-y divide-line">
-            {[...here, ...(engines.data ?? [])].map((engine) => (
-              <li key={engine.id} className="flex items-center gap-3 px-3 py-2">
-                <span className="min-w-0 flex-1">
-                  <b className="block truncate">{engine.title}</b>
-                  <span className="caption">
-                    {engine.identifier} {engine.data.layout}, {engine.data.cylinders} cylinders
-                  </span>
-                </span>
-                {writes && (
-                  <Button onClick={() => open(engine)}>
-                    Inspect
-                  </Button>
-                )}
-              </li>
+            {known.map((engine) => (
+              <EngineRow key={engine.id} engine={engine} others={known} writes={writes} onInspect={() => setBeginning(engine)} />
             ))}
           </ul>
         </section>
@@ -134,6 +120,28 @@ export function ShopPage() {
           </a>
         </div>
       </div>
+      {beginning && <BeginQuestion engine={beginning} onClose={() => setBeginning(undefined)} />}
     </div>
+  );
+}
+
+const DONE: Record<Kept, string> = {
+  shown: "Brought back.",
+  archived: "Put by: it is found among those put by.",
+  removed: "Deleted: it can be brought back for 30 days.",
+};
+
+interface KeptProps {
+  last: { id: string; kept: Kept };
+  onUndo: (wanted: { id: string; kept: Kept }) => void;
+}
+
+/** What became of the last inspection that was moved, with the way back. */
+function KeptLine({ last, onUndo }: KeptProps) {
+  return (
+    <p role="status" className="mb-2 flex items-center gap-3 text-sm">
+      {DONE[last.kept]}
+      {last.kept !== "shown" && <Button onClick={() => onUndo({ id: last.id, kept: "shown" })}>Undo</Button>}
+    </p>
   );
 }

@@ -13,9 +13,11 @@ export interface Wanted {
   inspector: string;
   since: string;
   until: string;
+  /** Which list: what was put by, or deleted, stands apart. */
+  kept: "" | "archived" | "removed";
 }
 
-const NOTHING: Wanted = { q: "", fault: "", grade: "", inspector: "", since: "", until: "" };
+const NOTHING: Wanted = { q: "", fault: "", grade: "", inspector: "", since: "", until: "", kept: "" };
 const PAGE = 50;
 
 /** The shop's inspections that fit, a page at a time; the first page of all is kept for offline. */
