@@ -67,7 +67,7 @@ def merge(*, engine: Engine, into: Engine) -> None:
     Raises
     ------
     CoreError
-        If both are one already, or the two have not as many cylinders: then they are not one engine.
+        If both are one already, or the two have not as many cylinders: that is no one engine.
     """
     if engine.pk == into.pk:
         raise CoreError("merge", "/into", str(into.pk), "another engine")

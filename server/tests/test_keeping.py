@@ -60,7 +60,7 @@ class KeepingTests(TestCase):
     def test_a_signed_one_is_put_by_and_never_deleted(self):
         self.client.post(f"/api/inspections/{self.inspection.pk}/handing-over")
         refused = self.keep("removed")
-        self.assertEqual((refused.status_code, refused.json()["code"]), (409, "signed-off"))
+        self.assertEqual((refused.status_code, refused.json()["code"]), (400, "signed-off"))
         self.assertEqual(self.keep("archived").status_code, 204)
 
     def test_neither_a_viewer_nor_a_stranger_does_either(self):

@@ -109,7 +109,7 @@ class BrowserTestCase(LiveServerTestCase):
             page.wait_for_timeout(50)
 
     def step(self, *names: str) -> None:
-        """Go to a step of the workbench, or to a part of it; the one before stays until it is there."""
+        """Go to a step of the workbench, or to a part; the one before stays until it is there."""
         for name in names:
             self.page.get_by_role("tab", name=name).click()
             # How far a step has come stands in its name.

@@ -17,7 +17,9 @@ from server.tests.browser.process import ServerProcess
 PARTS = {
     "Story": ("This job", "Its past", "Maker's figures", "The engine", "Notes", "Earlier"),
     "Plan": (),
-    "Running": ("First guess", "Listen", "Cut out", "Misfires", "Spark", "Injector", "Swap", "Read again"),
+    "Running": (
+        "First guess", "Listen", "Cut out", "Misfires", "Spark", "Injector", "Swap", "Read again",
+    ),
     "Wells": (), "Loosening": (), "Faces": (), "Electrodes": (),
     "Compression": ("Dry", "Wet", "Cranking current"),
     "Leak-down": (), "Inside": (), "Compare": (),

@@ -5,6 +5,8 @@ import re
 from playwright.sync_api import expect
 
 from core.document import check_document, write_document
+from core.tests.documents import document
+from server.engines.models import Engine
 from server.inspections.models import Inspection
 from server.inspections.services import import_document
 from server.shops.models import HouseRules
@@ -55,6 +57,46 @@ class ShopJourney(BrowserTestCase):
         rules = Inspection.objects.latest("opened").document["house_rules"]
         self.assertEqual(rules, {"name": "Strict, version 1", "compression": "peers-10"})
 
+    def test_an_inspection_is_deleted_and_brought_back(self):
+        self.sign_in()
+        row = self.page.get_by_role("listitem").filter(has_text="Merganser").first
+        row.get_by_label("More about").click()
+        row.get_by_role("button", name="Delete").click()
+        expect(self.rows()).to_have_count(4)
+        done = self.page.get_by_role("status").filter(has_text="can be brought back for 30 days")
+        done.get_by_role("button", name="Undo").click()
+        expect(self.rows()).to_have_count(5)
+        row.get_by_label("More about").click()
+        row.get_by_role("button", name="Put by").click()
+        expect(self.rows()).to_have_count(4)
+        self.page.get_by_label("Among").select_option("archived")
+        expect(self.rows()).to_have_count(1)
+        self.page.get_by_role("button", name="Bring back").click()
+        expect(self.page.get_by_text("No inspection fits all of that")).to_be_visible()
+
+    def test_another_like_it_and_one_that_is_there_already(self):
+        self.sign_in()
+        grebe = self.page.get_by_role("listitem").filter(has_text="Launch Grebe").last
+        grebe.get_by_label("More about").click()
+        grebe.get_by_role("link", name="Another like it").click()
+        expect(self.page.get_by_label("Like one that the shop knows")).not_to_have_value("")
+        self.page.get_by_label("Number or mark").fill("tb-114")
+        expect(self.page.get_by_role("status")).to_contain_text("Launch Grebe has this mark")
+        self.page.get_by_label("Number or mark").fill("TB-115")
+        self.page.get_by_label("Name").fill("Launch Dunlin")
+        before = Engine.objects.count()
+        self.page.get_by_label("Name").press("Enter")
+        self.assertEqual(Engine.objects.count(), before, "Enter finishes a field")
+        self.page.get_by_role("button", name="Add and open").click()
+        expect(self.page.get_by_role("heading", name="Launch Dunlin")).to_be_visible()
+        self.expect_saved()
+        made, model = (Engine.objects.get(identifier=mark).data for mark in ("TB-115", "TB-114"))
+        named = ("title", "identifier")
+        self.assertEqual(
+            {name: value for name, value in made.items() if name not in named},
+            {name: value for name, value in model.items() if name not in named},
+        )
+
     def test_an_outcome_stands_in_the_shops_record(self):
         self.open("Launch Grebe")
         self.page.keyboard.press("3")
@@ -93,8 +135,11 @@ class ShopOnAPhone(BrowserTestCase):
     touch = True
 
     def test_neither_the_shop_nor_its_rules_are_wider_than_a_phone(self):
+        long = "Passenger launch with a name that goes on and on, port engine of two, " * 2
+        data = write_document(check_document(document(4, title=long)))
+        import_document(shop=self.shop, by=None, data=data)
         self.sign_in()
-        for address in ("/", "/rules"):
+        for address in ("/", "/rules", "/engines/new", "/device"):
             self.page.goto(f"{self.live_server_url}{address}")
             expect(self.page.get_by_role("heading", level=1)).to_be_visible()
             wide = self.page.evaluate("document.documentElement.scrollWidth")

@@ -41,11 +41,11 @@ export function Block({ plan, radial, children, label = "Engine plan", compact =
         )}
         {plan.stations.map((station) => {
           const left = radial
-            ? station.along * (width - wide)
+            ? station.across * (width - wide)
             : span < 0.01
               ? 0
               : ((station.along - first) / span) * (100 - 100 / slots);
-          const top = radial ? station.across * (height - high) : rows.indexOf(station.across) * (high + 10);
+          const top = radial ? station.along * (height - high) : rows.indexOf(station.across) * (high + 10);
           return (
             <div
               key={station.cylinder}

@@ -61,6 +61,7 @@ export function EngineStrip({ plan, document, assessment, chosen, onChoose, roun
       </button>
     );
   };
+  // A radial from its front, number 1 on top.
   if (radial) {
     return (
       <section ref={strip} aria-label="Engine plan" className="strip relative h-36 print:hidden">
@@ -68,7 +69,7 @@ export function EngineStrip({ plan, document, assessment, chosen, onChoose, roun
           <div
             key={one.cylinder}
             className="absolute h-9 w-16 sm:w-28"
-            style={{ left: `${one.along * 100}%`, top: `${one.across * 100}%`, transform: `translate(-${one.along * 100}%, -${one.across * 100}%)` }}
+            style={{ left: `${one.across * 100}%`, top: `${one.along * 100}%`, transform: `translate(-${one.across * 100}%, -${one.along * 100}%)` }}
           >
             {station(one.cylinder)}
           </div>

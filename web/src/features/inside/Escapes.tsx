@@ -34,7 +34,7 @@ export function Escapes({ recorder }: { recorder: Recorder }) {
   };
   const told = PLACES.filter((place) => value?.includes(place.value));
   return (
-    <section aria-label="Where the air escapes" className="mb-4 grid gap-2">
+    <section aria-label="Where the air escapes" className="grid content-start gap-2 lg:w-60">
       <h3 className="flex justify-between border-b border-line font-bold">
         Where the air escapes
         <span className="caption font-normal italic">{value === undefined ? "not listened for" : ""}</span>

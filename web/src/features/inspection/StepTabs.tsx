@@ -37,7 +37,7 @@ export function StepTabs({ place, document, children, aside }: Props) {
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          <Tabs.Content value={part.id} className="-mx-1.5 px-1.5">{children}</Tabs.Content>
+          <Tabs.Content value={part.id} className="-ml-2.5 pl-2.5">{children}</Tabs.Content>
         </Tabs.Root>
       ) : (
         children

@@ -43,7 +43,7 @@ export function Fit({ recorder, sheet, round, acting, onUndo, onChoose }: Props)
         onUndo={onUndo}
         drawn={chosen && <Aim fitting={chosen} />}
         beside={
-          <section aria-label="Fitted and torqued" className="grid content-start gap-2">
+          <section aria-label="Fitted and torqued" className="grid content-start gap-2 lg:w-[19rem]">
             <ul className="grid">
               {inWorkOrder(recorder.document, sheet.cylinders, (one) => one.cylinder).map((one) => (
                 <FitRow key={one.cylinder} fitting={one} recorder={recorder} onChoose={onChoose} />

@@ -46,7 +46,7 @@ export function RoundEntry({ recorder, round, acting, onUndo, drawn, drawAnswer,
         </div>
       </div>
       {round.caution && <p className="border-l-4 border-ochre pl-2 text-sm">{round.caution}</p>}
-      <div className={beside ? "grid gap-3 lg:grid-cols-[1fr_18rem]" : ""}>
+      <div className={beside ? "grid gap-3 lg:grid-cols-[minmax(0,1fr)_auto]" : ""}>
         <div className="grid grid-cols-3 content-start gap-1.5 lg:grid-cols-4">
           {round.answers.map((answer) => (
             <AnswerKey

@@ -16,7 +16,7 @@ export function Filters({ found }: { found: ReturnType<typeof useFound> }) {
   const people = usePeople();
   const { wanted, set } = found;
   return (
-    <search className="mb-2 grid grid-cols-2 items-end gap-2 md:grid-cols-[1.8fr_1fr_1.5fr_1.1fr_1fr_1fr_1.1fr_auto]">
+    <search className="mb-2 grid grid-cols-[repeat(2,minmax(0,1fr))] items-end gap-2 md:grid-cols-[1.8fr_1fr_1.5fr_1.1fr_1fr_1fr_1.1fr_auto]">
       <TextField
         label="Find: name, number, inspector"
         type="search"

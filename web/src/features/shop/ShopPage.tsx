@@ -43,7 +43,7 @@ export function ShopPage() {
   const trouble = found.error ?? engines.error ?? keeping.error;
   usePageTitle(person?.shop ?? "The shop");
   return (
-    <div className="grid gap-5">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-5">
       {trouble && (
         <p role="alert" className="text-rust">
           {trouble.message}
@@ -86,7 +86,7 @@ export function ShopPage() {
           </Button>
         )}
       </section>
-      <div className="grid gap-5 lg:grid-cols-[1fr_380px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1fr)_380px]">
         <section>
           <div className="mb-2 flex items-end justify-between gap-4">
             <h2 className="text-lg font-bold">Engines</h2>
