@@ -96,7 +96,11 @@ class Assessor:
         suspects = self._suspects(cylinders)
         grade = self._engine_grade(cylinders, engine_faults)
         banks = self._banks()
-        summary = Summary(cylinders, engine_faults, banks, pairs, suspects, self.retest)
+        job = self.document.get("inspection", {}).get("scope")
+        outside = {one["number"] for one in cylinders if job and one["number"] not in job}
+        summary = Summary(
+            cylinders, engine_faults, banks, pairs, suspects, self.retest, frozenset(outside)
+        )
         return {
             "format": FORMAT,
             "version": VERSION,

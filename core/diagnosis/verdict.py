@@ -24,6 +24,8 @@ class Summary:
     pairs: list[dict[str, Any]]
     suspects: list[int]
     retest: bool
+    outside: frozenset[int] = frozenset()
+    """Cylinders that are not part of this job."""
 
 
 def engine_verdict(summary: Summary) -> str:
@@ -40,9 +42,13 @@ def engine_verdict(summary: Summary) -> str:
     parts += _cylinders(summary)
     if parts:
         return " ".join(parts)
-    unseen = [one["number"] for one in summary.cylinders if one["grade"] == "U"]
-    tail = f" Cylinder{_s(unseen)} {_listed(unseen)}: not examined." if unseen else ""
-    return f"No fault found in what was examined.{tail}"
+    ungraded = [one["number"] for one in summary.cylinders if one["grade"] == "U"]
+    told = (
+        ([one for one in ungraded if one not in summary.outside], "not examined"),
+        ([one for one in ungraded if one in summary.outside], "not part of this job"),
+    )
+    tails = [f" Cylinder{_s(them)} {_listed(them)}: {why}." for them, why in told if them]
+    return f"No fault found in what was examined.{''.join(tails)}"
 
 
 def _engine_wide(summary: Summary) -> list[str]:

@@ -1,12 +1,14 @@
 """A work order for one engine: what to mind, what to bring, what to do, in which order and why.
 
 Which entries of knowledge/plan.toml apply follows from the engine, the purpose and the complaints.
-The document keeps what was done of it (`work`); what is not ticked is not done.
+The document keeps what was done of it (`work`); what stands in the record of every cylinder ticks
+its own step (`records`).
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import reduce
 from typing import Any
 
 from core.engine.layout import arrangement
@@ -38,14 +40,14 @@ def work_order(document: Mapping[str, Any]) -> dict[str, Any]:
     """
     plan, conditions = knowledge().plan, _conditions(document)
     cylinders = len(arrangement(dict(document["engine"])).cylinders)
-    done = {step["id"]: step for step in document.get("work", {}).get("steps", [])}
+    said = {step["id"]: step for step in document.get("work", {}).get("steps", [])}
     steps = [
         {
             "id": step["id"],
             "title": step["title"],
             "why": step["note"],
             "minutes": step["setup"] + step["each"] * cylinders,
-            "state": done.get(step["id"], {}).get("state", "open"),
+            "state": said.get(step["id"], {}).get("state") or recorded(document, step, cylinders),
         }
         for step in plan["step"]
         if _applies(step, conditions)
@@ -63,6 +65,49 @@ def work_order(document: Mapping[str, Any]) -> dict[str, Any]:
         "steps": steps,
         "minutes": sum(step["minutes"] for step in steps if step["state"] == "open"),
     }
+
+
+def recorded(document: Mapping[str, Any], step: Mapping[str, Any], cylinders: int) -> str:
+    """Whether what a step is for stands in the record of every cylinder of the job.
+
+    Parameters
+    ----------
+    document : mapping
+        A checked document.
+    step : mapping
+        A step of the plan; its `records` names what tells that it was done.
+    cylinders : int
+        How many the engine has.
+
+    Returns
+    -------
+    str
+        `done` or `open`; a step that leaves no trace is open until somebody says otherwise.
+    """
+    wanted = step.get("records", "")
+    if not wanted:
+        return "open"
+    job = document.get("inspection", {}).get("scope") or range(1, cylinders + 1)
+    head, _, field = wanted.partition("/")
+    if head == "work":
+        return "done" if document.get("work", {}).get(field) else "open"
+    if head == "tests":
+        items = document.get("tests", {}).get(field, [])
+        items = [one for test in items for one in test.get("readings", [test])]
+    elif head == "refit":
+        items = [one for one in document.get("refit", {}).get("cylinders", []) if one.get(field)]
+    else:
+        items = [one for one in document.get("cylinders", []) if _has(one, field)]
+    seen = {one.get("cylinder", one.get("number")) for one in items}
+    return "done" if seen.issuperset(job) else "open"
+
+
+def _has(record: Mapping[str, Any], path: str) -> bool:
+    """Whether a cylinder's record holds something at a path; of several, one of them."""
+    return any(
+        bool(reduce(lambda inner, name: inner.get(name) or {}, one.split("/"), record))
+        for one in path.split("|")
+    )
 
 
 def _conditions(document: Mapping[str, Any]) -> set[str]:

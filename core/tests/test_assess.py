@@ -102,6 +102,17 @@ class VerdictTests(SimpleTestCase):
         verdict = assess(check_document(made))["engine"]["verdict"]
         self.assertIn("Cylinders 1 and 3: plug worn", verdict)
 
+    def test_what_is_not_part_of_the_job_is_not_missed(self):
+        made = document()
+        made["cylinders"] = [{"number": n, "plug": SOUND_PLUG} for n in (1, 3)]
+        for scope, tail in (
+            ([1, 3], "examined. Cylinders 2, 4: not part of this job."),
+            ([1, 3, 4], "examined. Cylinder 4: not examined. Cylinder 2: not part of this job."),
+        ):
+            made["inspection"] = {"scope": scope}
+            verdict = assess(check_document(made), explain=False)["engine"]["verdict"]
+            self.assertEqual(verdict, f"No fault found in what was {tail}")
+
 
 class CompressionTests(SimpleTestCase):
     def test_the_vee_eight_ranks_six_then_five_and_accuses_nobody_else(self):

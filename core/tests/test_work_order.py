@@ -32,6 +32,23 @@ class WorkOrderTests(SimpleTestCase):
         ):
             self.assertLess(order.index(first), order.index(second))
 
+    def test_a_step_ticks_itself_once_every_cylinder_of_the_job_is_recorded(self):
+        def state(step, **parts):
+            return next(one["state"] for one in planned(**parts)["steps"] if one["id"] == step)
+
+        wells = [{"number": n, "well": {"oil": "none"}} for n in (1, 2, 3)]
+        inspection = {"purpose": "pre-purchase"}
+        self.assertEqual(state("wells", cylinders=wells, inspection=inspection), "open")
+        job = {**inspection, "scope": [1, 3]}
+        self.assertEqual(state("wells", cylinders=wells, inspection=job), "done")
+        self.assertEqual(state("plugs", cylinders=wells, inspection=job), "open")
+        readings = [{"cylinder": n, "pressure": quantity(150, "psi")} for n in (1, 3)]
+        tests = {"compression": [{"kind": "dry", "readings": readings}]}
+        self.assertEqual(state("compression", tests=tests, inspection=job), "done")
+        skipped = {"steps": [{"id": "wells", "state": "skipped"}], "consent": "all-tests"}
+        said = {"cylinders": wells, "inspection": job, "work": skipped}
+        self.assertEqual((state("wells", **said), state("consent", **said)), ("skipped", "done"))
+
     def test_a_routine_look_takes_one_at_a_time_unless_the_house_says_otherwise(self):
         routine = {"purpose": "routine"}
         self.assertEqual(planned(inspection=routine)["school"]["id"], "one-at-a-time")

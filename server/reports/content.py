@@ -211,9 +211,13 @@ def _not_inspected(
     """What nobody looked at, whether it was said or is plain from the record."""
     for one in document.get("inspection", {}).get("not_inspected", []):
         yield {"item": one["item"], "reason": one.get("reason", "")}
+    job = document.get("inspection", {}).get("scope")
+    outside = [one["number"] for one in assessment["cylinders"] if job and one["number"] not in job]
+    if outside:
+        yield {"item": f"cylinder {', '.join(map(str, outside))}", "reason": "not part of this job"}
     missing: dict[str, list[str]] = {}
     for one in assessment["cylinders"]:
-        for text in one["unseen"]:
+        for text in one["unseen"] if one["number"] not in outside else []:
             missing.setdefault(text, []).append(str(one["number"]))
     for text, numbers in missing.items():
         yield {"item": text, "reason": f"cylinder {', '.join(numbers)}"}

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Document, Schemas } from "../../api/client";
 import { Choice } from "../../primitives/Choice";
+import { worked } from "../bench";
 import { FiringEnd } from "../plug";
 import { StripRow } from "./StripRow";
 
@@ -60,7 +61,7 @@ export function Board({ board, document, chosen, onChoose }: Props) {
         <p className="py-4 text-soft">Nothing to compare yet: read plugs or take pressures, and they stand here side by side.</p>
       )}
       {board.strips.map((strip) => (
-        <StripRow key={strip.id} strip={strip} groups={groups} chosen={chosen} onChoose={onChoose} />
+        <StripRow key={strip.id} strip={strip} groups={groups} chosen={chosen} job={worked(document)} onChoose={onChoose} />
       ))}
     </div>
   );

@@ -8,15 +8,18 @@ interface Props {
   /** Cylinders in the order they stand in, a group to a bank. */
   groups: readonly (readonly number[])[];
   chosen: number;
+  /** The cylinders of this job. */
+  job: readonly number[];
   onChoose: (cylinder: number) => void;
 }
 
 const HIGH = 72;
 
 /** Figures of one kind side by side: the band behind them, each school's line, the odd ones marked. */
-export function StripRow({ strip, groups, chosen, onChoose }: Props) {
+export function StripRow({ strip, groups, chosen, job, onChoose }: Props) {
   const [looked, setLooked] = useState<number | undefined>();
   const at = (value: number) => `${(Math.max(value - strip.low, 0) / (strip.high - strip.low)) * 100}%`;
+  const absent = (number: number) => (job.includes(number) ? "not recorded" : "not part of this job");
   const [low, high] = strip.band ?? [];
   const told = strip.marks.find((mark) => mark.cylinder === (looked ?? chosen));
   return (
@@ -64,7 +67,7 @@ export function StripRow({ strip, groups, chosen, onChoose }: Props) {
                     key={number}
                     type="button"
                     className="relative flex min-w-0 flex-1 flex-col items-center justify-end"
-                    aria-label={`Cylinder ${number}: ${mark ? `${mark.shown}; ${mark.basis}` : "not recorded"}${odd ? `; odd: ${mark?.odd.join(", ")}` : ""}`}
+                    aria-label={`Cylinder ${number}: ${mark ? `${mark.shown}; ${mark.basis}` : absent(number)}${odd ? `; odd: ${mark?.odd.join(", ")}` : ""}`}
                     onPointerEnter={() => setLooked(number)}
                     onPointerLeave={() => setLooked(undefined)}
                     onFocus={() => setLooked(number)}
@@ -88,7 +91,7 @@ export function StripRow({ strip, groups, chosen, onChoose }: Props) {
         <p className="caption min-h-5 truncate">
           {told
             ? `Cylinder ${told.cylinder}: ${[told.shown, told.basis, ...told.odd].join("; ")}`
-            : `Cylinder ${looked ?? chosen}: not recorded`}
+            : `Cylinder ${looked ?? chosen}: ${absent(looked ?? chosen)}`}
         </p>
       </div>
     </section>

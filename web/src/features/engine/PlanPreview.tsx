@@ -10,7 +10,8 @@ export function PlanPreview({ engine, proposed }: { engine: Engine; proposed: Pl
     cylinders: engine.cylinders,
     banks: engine.banks,
     ignition: engine.ignition,
-    firing_order: engine.firing_order,
+    // Half typed it is no order yet.
+    firing_order: engine.firing_order?.length === engine.cylinders ? engine.firing_order : undefined,
   };
   const { data, error } = useQuery({
     queryKey: ["engine-plan", drawn],

@@ -1,9 +1,11 @@
 import type { Document } from "../../api/client";
+import { worked } from "../bench";
 
 /** Labels to print and cut out, one for each coil or lead: they go back where they came from. */
-export function Labels({ engine }: { engine: Document["engine"] }) {
+export function Labels({ document }: { document: Document }) {
+  const { engine } = document;
   const leads = engine.ignition === "distributor" || engine.ignition === "magneto";
-  const numbers = Array.from({ length: engine.cylinders }, (_, index) => index + 1);
+  const numbers = worked(document);
   const bankOf = (number: number) => engine.banks?.find((bank) => bank.cylinders.includes(number))?.name;
   return (
     <section aria-label={leads ? "Labels for the leads" : "Labels for coils and leads"}>

@@ -77,7 +77,7 @@ export function PlanEntry({ recorder, order, plan, photos }: PlanProps) {
         <Removed recorder={recorder} />
         <Pieces recorder={recorder} />
         <Damage recorder={recorder} photos={photos} />
-        <Labels engine={recorder.document.engine} />
+        <Labels document={recorder.document} />
       </div>
       <div className="grid content-start gap-4">
         <OrderEntry recorder={recorder} plan={plan} />
@@ -141,6 +141,7 @@ function StepRow({ step, recorder }: { step: Step; recorder: Recorder }) {
         path={`/work/steps/${step.id}`}
         title={step.title}
         note={`${Math.round(step.minutes)} min; ${step.why}`}
+        recorded={step.state === "done"}
       />
     </li>
   );

@@ -14,10 +14,12 @@ interface Props {
   title: string;
   /** How long, and why. */
   note: string;
+  /** Whether what it is for stands in the record: then it is done, unless somebody says otherwise. */
+  recorded?: boolean;
 }
 
 /** One step of the work, done or skipped; neither is still open. */
-export function StepEntry({ recorder, path, title, note }: Props) {
+export function StepEntry({ recorder, path, title, note, recorded = false }: Props) {
   const state = valueAt(recorder.document, `${path}/state`);
   return (
     <>
@@ -25,7 +27,7 @@ export function StepEntry({ recorder, path, title, note }: Props) {
       beside
       label={title}
       options={STATES}
-      value={state as (typeof STATES)[number]["value"] | undefined}
+      value={(state ?? (recorded ? "done" : undefined)) as (typeof STATES)[number]["value"] | undefined}
       onChange={(state) => recorder.onRecord([[`${path}/state`, state]])}
       disabled={recorder.disabled}
       absent="open"
