@@ -66,7 +66,7 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
     <div className="grid gap-5 xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
       <div>
         <div className="mb-2 flex flex-wrap items-end gap-3">
-          <h2 className="self-center text-lg font-bold">{round.title}</h2>
+          <h3 className="self-center text-lg font-bold">{round.title}</h3>
           <div className="ml-auto w-28">
             <SelectField label="Gauge reads in" value={unit} options={PRESSURE_UNITS} onChange={setUnit} />
           </div>

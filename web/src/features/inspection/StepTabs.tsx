@@ -27,6 +27,7 @@ export function StepTabs({ place, document, children, aside }: Props) {
   }, [step.id]);
   const body = (
     <Tabs.Content value={step.id} className="p-2.5 lg:p-3">
+      <h2 className="sr-only">{part.label}</h2>
       {parts.length > 1 ? (
         <Tabs.Root value={part.id} onValueChange={(next) => go(next)}>
           <Tabs.List className="relative mb-2 flex gap-1 overflow-x-auto border-b border-line pb-1 print:hidden" aria-label={`Parts of ${step.label}`}>

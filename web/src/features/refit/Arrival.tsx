@@ -55,7 +55,7 @@ export function Arrival({ recorder, fitting }: Props) {
       />
       {refused.length > 0 && (
         <section aria-label="Refused plugs">
-          <h4 className="caption">Sent back</h4>
+          <h3 className="caption">Sent back</h3>
           <ul className="text-sm">
             {refused.map((one) => (
               <li key={one.id} className="border-b border-line py-1">

@@ -25,9 +25,9 @@ export function BladeFinder({ target, onTake, taking }: Props) {
     stack.error.value === 0 ? "exact" : `${stack.error.value > 0 ? "+" : "−"}${Math.abs(stack.error.value)} ${stack.error.unit}`;
   return (
     <section aria-label="Blade finder" className="grid content-start gap-2">
-      <h4 className="border-b border-line font-bold">
+      <h3 className="border-b border-line font-bold">
         Blades {target ? `for ${target.value} ${target.unit}` : "(no gap is specified)"}
-      </h4>
+      </h3>
       {(error ?? trouble) && (
         <p role="alert" className="text-sm text-rust">
           {(error ?? trouble)?.message}

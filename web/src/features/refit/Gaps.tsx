@@ -53,9 +53,9 @@ export function Gaps({ recorder, sheet }: Props) {
   return (
     <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
       <section aria-label="Gap of each plug" className="grid content-start gap-2">
-        <h4 className="border-b border-line font-bold">
+        <h3 className="border-b border-line font-bold">
           {sheet.aim ? `Aim at ${sheet.aim.value} ${sheet.aim.unit}` : "No gap is specified; see History"}
-        </h4>
+        </h3>
         <Choice label="Measured" options={WAYS} value={way} onChange={(next) => setWay(next ?? way)} />
         <ul className="grid gap-2" onKeyDown={toNext}>
           {inWorkOrder(document, sheet.cylinders, (one) => one.cylinder).map((one) => {
@@ -128,7 +128,7 @@ function Volts({ sheet }: { sheet: Sheet }) {
   const { coil_kv, rows } = sheet.volts;
   return (
     <section aria-label="What the gap wants">
-      <h4 className="border-b border-line font-bold">What the gap asks of the coil</h4>
+      <h3 className="border-b border-line font-bold">What the gap asks of the coil</h3>
       <table className="w-full text-sm">
         <thead>
           <tr className="caption text-left">

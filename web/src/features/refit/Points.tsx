@@ -37,7 +37,7 @@ export function Points({ recorder, sheet }: Props) {
       </p>
       <div className="grid gap-x-6 gap-y-3 xl:grid-cols-2">
         <section aria-label="First the gap" className="grid content-start gap-2">
-          <h4 className="border-b border-line font-bold">1. The gap, by feeler or by meter</h4>
+          <h3 className="border-b border-line font-bold">1. The gap, by feeler or by meter</h3>
           <FieldEntry field={RENEWED} recorder={recorder} />
           <QuantityEntry<LengthUnit>
             label="Points gap as set"
@@ -65,7 +65,7 @@ export function Points({ recorder, sheet }: Props) {
           <FieldEntry field={GREASED} recorder={recorder} />
         </section>
         <section aria-label="Then the timing" className="grid content-start gap-2">
-          <h4 className="border-b border-line font-bold">2. The timing, by lamp</h4>
+          <h3 className="border-b border-line font-bold">2. The timing, by lamp</h3>
           <NumberField
             label="Set to, degrees before top"
             value={given?.timing_deg_btdc}

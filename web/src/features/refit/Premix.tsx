@@ -30,7 +30,7 @@ export function Premix({ recorder, assessment }: Props) {
         </p>
       </section>
       <section aria-label="What the plugs say" className="text-sm">
-        <h4 className="border-b border-line font-bold">What the plugs say</h4>
+        <h3 className="border-b border-line font-bold">What the plugs say</h3>
         <p>
           Too much oil in the fuel: <b>{percent(rich)}</b>. Too little: <b>{percent(lean)}</b>.
         </p>

@@ -36,7 +36,7 @@ export function RoundEntry({ recorder, round, acting, onUndo, drawn, drawAnswer,
         </b>
         {drawn && <div className="w-20 shrink-0 lg:w-28">{drawn}</div>}
         <div className="grid min-w-0 flex-1 gap-1">
-          <h2 className="leading-tight font-bold lg:text-lg">{round.title}</h2>
+          <h3 className="leading-tight font-bold lg:text-lg">{round.title}</h3>
           <Said recorder={recorder} round={round} />
           {round.figure && (
             <div className="max-w-60">

@@ -87,7 +87,7 @@ export function ShopPage() {
         )}
       </section>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1fr)_380px]">
-        <section>
+        <section aria-label="Engines">
           <div className="mb-2 flex items-end justify-between gap-4">
             <h2 className="text-lg font-bold">Engines</h2>
             <div className="w-64">
