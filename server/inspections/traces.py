@@ -72,7 +72,7 @@ class TraceView(ShopView):
         asked.is_valid(raise_exception=True)
         order = inspection.document["engine"].get("firing_order")
         if not order:
-            expected = "a firing order, entered under History"
+            expected = "a firing order, entered under Story"
             raise CoreError("no-order", "/engine/firing_order", None, expected)
         mark = asked.validated_data
         first = (mark["cylinder"], mark["second"]) if len(mark) == 2 else None

@@ -106,7 +106,7 @@ function Figures({ order }: { order: WorkOrder }) {
         {rows.map(([name, figure]) => (
           <div key={name} className="contents">
             <dt className="text-soft">{name}</dt>
-            <dd className={figure ? "font-medium" : "italic text-soft"}>{figure || "not given; see History"}</dd>
+            <dd className={figure ? "font-medium" : "italic text-soft"}>{figure || "not given; see Story, Maker's figures"}</dd>
           </div>
         ))}
       </dl>

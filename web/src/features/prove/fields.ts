@@ -26,6 +26,6 @@ export const AFTERWARDS: Group = {
 };
 /** The old plugs as a set. */
 export const KEPT: readonly Field[] = [
-  { kind: "text", path: "/refit/kept/label", label: "Label on the set", hint: "As it is written on the tin. The set shows up under History, beside the next." },
+  { kind: "text", path: "/refit/kept/label", label: "Label on the set", hint: "As it is written on the tin. The set shows up under Story, beside the next." },
   { kind: "text", path: "/refit/kept/where", label: "Where it lies" },
 ];

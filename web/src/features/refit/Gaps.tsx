@@ -54,7 +54,7 @@ export function Gaps({ recorder, sheet }: Props) {
     <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
       <section aria-label="Gap of each plug" className="grid content-start gap-2">
         <h3 className="border-b border-line font-bold">
-          {sheet.aim ? `Aim at ${sheet.aim.value} ${sheet.aim.unit}` : "No gap is specified; see History"}
+          {sheet.aim ? `Aim at ${sheet.aim.value} ${sheet.aim.unit}` : "No gap is specified; see Story"}
         </h3>
         <Choice label="Measured" options={WAYS} value={way} onChange={(next) => setWay(next ?? way)} />
         <ul className="grid gap-2" onKeyDown={toNext}>

@@ -43,7 +43,7 @@ export function QuantityEntry<U extends string>({
         <NumberInput {...finishing} id={id} name={name ?? label} entry={entry} wrong={wrong} noted={Boolean(wrong || entry.question)} disabled={disabled} />
         <select
           aria-label={`Unit of ${label.toLowerCase()}`}
-          className="entry w-auto px-1"
+          className="entry w-auto min-w-16 shrink-0 px-1"
           disabled={disabled}
           value={entry.unit}
           onChange={(event) => entry.setUnit(event.target.value as U)}
