@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Document } from "../../api/client";
 import { roundOf, STEPS } from "../hand/steps";
+import { leakdownRound } from "../inside/rounds";
 import { FACES, WELLS } from "../plug/rounds";
 import { answered, copied, following, RESERVED, type Round } from "./rounds";
 
@@ -31,6 +32,15 @@ describe("every round", () => {
         if (answer.whole) expect(answer.sets.some(([path]) => counts.includes(path)), `${id} ${answer.key}`).toBe(true);
       }
     }
+  });
+});
+
+describe("what the air tells", () => {
+  it("is asked in the test that stands, imported or not, and begins none beside it", () => {
+    const imported = { ...SIX, tests: { leakdown: [{ id: "brought along", readings: [{ cylinder: 1, percent: 30 }] }] } } as unknown as Document;
+    const round = leakdownRound(imported);
+    expect(answered(imported, round, 1)).toBe(true);
+    expect(round.figure?.path).toBe("/tests/leakdown/brought along/readings/{n}/percent");
   });
 });
 
