@@ -97,6 +97,13 @@ class InlineFourTests(HandCase):
         self.press("z")
         self.assertEqual([one["number"] for one in self.recorded()["cylinders"]], [1])
 
+    def test_the_rest_alike_leaves_what_was_seen_of_one_of_them(self):
+        self.press("Shift+E", "3", "c", "1", "n", "Shift+F", "1", "n", "1", "+")
+        expect(self.page.get_by_role("status", name="Last reading")).to_contain_text("as 1, each")
+        found = {one["number"]: one["plug"] for one in self.recorded()["cylinders"]}
+        self.assertEqual(found[3], {"insulator": "cracked-nose", "look": "fine"})
+        self.assertEqual(found[2], {"look": "fine"}, "nobody looked at its electrodes")
+
     def test_a_reading_only_adds_and_changes_only_what_was_confirmed(self):
         told = self.page.get_by_role("status", name="Last reading")
         self.press("Shift+W", "3", "o", "Shift+L", "l", "Shift+F", "m", "c", "t")

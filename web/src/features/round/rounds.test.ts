@@ -56,6 +56,10 @@ describe("a round", () => {
   it("takes over what it asks and nothing else: no measure, no number of a part, nothing of another round", () => {
     expect(copied(SIX, FACES, 3, 1)).toEqual([["/cylinders/1/plug/deposit_colour", "black"]]);
     expect(copied(SIX, WELLS, 3, 1)).toEqual([["/cylinders/1/well/oil", "none"]]);
+    const worn = { deposit_colour: "tan", insulator: "sound", centre_electrode: "rounded", ground_electrode: "square" };
+    const seen = { ...SIX, cylinders: [{ number: 1, plug: worn }] } as unknown as Document;
+    const said = copied(seen, FACES, 1, 2).map(([path]) => path.split("/").at(-1));
+    expect(said, "worn edges are a key of this round; square ones are another's").toEqual(["deposit_colour", "centre_electrode"]);
     expect(answered(SIX, FACES, 3) && answered(SIX, WELLS, 3)).toBe(true);
     expect(answered(SIX, FACES, 1)).toBe(false);
   });

@@ -40,7 +40,7 @@ export interface Round {
 /** Letters that mean the same in every round, and are no answer in any. */
 export const RESERVED = { figure: "g", details: "d", undo: "z" } as const;
 
-/** The paths that a round's keys may write: what "as the last one" takes over. */
+/** The paths that a round may write, but for its number and its texts. */
 export function asked(round: Round): readonly string[] {
   const words = round.details.flatMap((group) => group.fields).filter(({ kind }) => kind === "choice" || kind === "flag" || kind === "tags");
   return [...new Set([...round.answers.flatMap(({ sets }) => sets.map(([path]) => path)), ...words.map(({ path }) => path)])];
@@ -56,11 +56,19 @@ export function open(document: Document, round: Round): readonly number[] {
   return worked(document).filter((number) => !answered(document, round, number));
 }
 
-/** What a round's paths say of a cylinder, as entries of another. */
+/**
+ * What a round says of a cylinder, as entries of another: the words of its own group, and what its keys
+ * write. What another round saw of the same parts ("electrodes square") is not said along.
+ */
 export function copied(document: Document, round: Round, from: number, to: number): Entries {
+  const own = new Set(round.details[0]?.fields.map(({ path }) => path));
+  const keyed = round.answers.flatMap(({ sets }) => sets);
+  const says = (path: string, value: unknown) =>
+    own.has(path) || keyed.some(([other, word]) => other === path && (Array.isArray(value) || word === value));
   return asked(round)
-    .map((path) => [at(path, to), valueAt(document, at(path, from))] as const)
-    .filter(([, value]) => value !== undefined);
+    .map((path) => [path, valueAt(document, at(path, from))] as const)
+    .filter(([path, value]) => value !== undefined && says(path, value))
+    .map(([path, value]) => [at(path, to), value]);
 }
 
 /** Where a round goes from a cylinder: on, or back to one that was passed over; undefined where it is whole. */

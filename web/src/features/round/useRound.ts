@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useRef, type RefObject } from "react";
 import { at, type Entries, type Recorder } from "../record";
 import { beside } from "../bench";
-import { addsInWords } from "./onlyAdding";
+import { addsInWords, offer } from "./onlyAdding";
 import { answered, copied, following, open, type Answer, type Round } from "./rounds";
 import { useOnlyAdding, type OnlyAdding } from "./useOnlyAdding";
 
@@ -72,7 +72,8 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
   const same = () => {
     read({ key: "=", label: `As ${before}`, cylinder, reading: shown });
   };
-  const alikeTo = round ? rest.flatMap((number) => copied(document, round, like, number)) : [];
+  // It fills, and leaves what somebody said of one of them as it stands.
+  const alikeTo = round ? rest.flatMap((number) => offer(document, copied(document, round, like, number)).adds) : [];
   const alike = () => {
     onRecord(alikeTo);
     const said = round ? addsInWords(copied(document, round, like, like)) : "";
