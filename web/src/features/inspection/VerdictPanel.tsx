@@ -1,6 +1,11 @@
+import { lazy, Suspense } from "react";
+import { ErrorBoundary } from "react-error-boundary";
 import type { Assessment, Inspection } from "../../api/client";
-import { Reasons, SharedReasons, sharedIsLikelier, VerdictCard, Warnings } from "../assessment";
+import { VerdictCard } from "../assessment";
 import { VerdictAge } from "./VerdictAge";
+
+// They are weighed once recording pauses, and fetched beside the first of it.
+const Why = lazy(() => import("../assessment/Why").then((module) => ({ default: module.Why })));
 
 // Where each test is recorded; all others are tried with the engine running.
 const PART_OF: Record<string, string> = {
@@ -32,8 +37,6 @@ interface Props {
 
 /** The answer, and why: beside the round on a desk, pulled up from the bar on a phone. */
 export function VerdictPanel({ inspection, assessment, settling, cylinder, since, waiting, onChoose, onStart }: Props) {
-  const own = assessment.cylinders.find((one) => one.number === cylinder);
-  const sharedFirst = sharedIsLikelier(assessment, own);
   return (
     <>
       {assessment.rules_version !== "" && <VerdictAge since={since} waiting={waiting} />}
@@ -43,12 +46,11 @@ export function VerdictPanel({ inspection, assessment, settling, cylinder, since
         </p>
       )}
       <VerdictCard assessment={assessment} settling={settling} onChoose={onChoose} onStart={(test, on) => onStart(PART_OF[test] ?? "swap", on)} />
-      <aside className="grid min-w-0 content-start gap-3">
-        {sharedFirst && <SharedReasons assessment={assessment} />}
-        {own && <Reasons cylinder={own} settling={settling} />}
-        {!sharedFirst && <SharedReasons assessment={assessment} />}
-        <Warnings warnings={assessment.warnings} />
-      </aside>
+      <ErrorBoundary fallback={<p className="caption">The reasons are not on this device yet.</p>}>
+        <Suspense fallback={null}>
+          <Why assessment={assessment} cylinder={cylinder} settling={settling} />
+        </Suspense>
+      </ErrorBoundary>
     </>
   );
 }
