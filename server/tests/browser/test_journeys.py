@@ -69,6 +69,7 @@ class RecordingJourney(BrowserTestCase):
         self.page.get_by_label("Gap", exact=True).press("Enter")
         self.expect_saved()
         self.page.reload()
+        self.page.keyboard.press("2")  # Enter went on to the next one.
         self.words()
         wet_with = self.page.get_by_role("radiogroup", name="Wet with what")
         expect(wet_with.get_by_role("radio", name="oil")).to_be_checked()
