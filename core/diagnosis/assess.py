@@ -31,6 +31,7 @@ from core.diagnosis.shared_reasons import SharedReasons
 from core.diagnosis.situations import PARTS, is_fault
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
+from core.document.job import cylinders_of_job
 from core.knowledge import Fault, knowledge
 from core.knowledge.tables import FILES
 from core.quantities import percent
@@ -96,11 +97,8 @@ class Assessor:
         suspects = self._suspects(cylinders)
         grade = self._engine_grade(cylinders, engine_faults)
         banks = self._banks()
-        job = self.document.get("inspection", {}).get("scope")
-        outside = {one["number"] for one in cylinders if job and one["number"] not in job}
-        summary = Summary(
-            cylinders, engine_faults, banks, pairs, suspects, self.retest, frozenset(outside)
-        )
+        outside = frozenset(one["number"] for one in cylinders) - cylinders_of_job(self.document)
+        summary = Summary(cylinders, engine_faults, banks, pairs, suspects, self.retest, outside)
         return {
             "format": FORMAT,
             "version": VERSION,

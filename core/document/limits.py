@@ -11,6 +11,7 @@ from datetime import date
 from functools import cache
 from typing import Any
 
+from core.document.job import cylinders_of_job
 from core.document.schema import SCHEMA
 from core.document.shapes import MOST_ITEMS
 from core.errors import CoreError
@@ -256,9 +257,7 @@ def still_to_torque(document: Mapping[str, Any]) -> list[int]:
         for one in document.get("refit", {}).get("cylinders", [])
         if one.get("fitted") and one.get("torqued")
     }
-    everyone = range(1, document["engine"]["cylinders"] + 1)
-    touched = document.get("inspection", {}).get("scope") or everyone
-    return sorted(set(touched) - done)
+    return sorted(cylinders_of_job(document) - done)
 
 
 def refit_is_complete(document: dict[str, Any]) -> Iterator[CoreError]:

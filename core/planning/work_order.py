@@ -11,6 +11,7 @@ from collections.abc import Mapping
 from functools import reduce
 from typing import Any
 
+from core.document.job import cylinders_of_job
 from core.engine.layout import arrangement
 from core.knowledge import knowledge
 from core.quantities import spoken
@@ -47,7 +48,7 @@ def work_order(document: Mapping[str, Any]) -> dict[str, Any]:
             "title": step["title"],
             "why": step["note"],
             "minutes": step["setup"] + step["each"] * cylinders,
-            "state": said.get(step["id"], {}).get("state") or recorded(document, step, cylinders),
+            "state": said.get(step["id"], {}).get("state") or recorded(document, step),
         }
         for step in plan["step"]
         if _applies(step, conditions)
@@ -67,7 +68,7 @@ def work_order(document: Mapping[str, Any]) -> dict[str, Any]:
     }
 
 
-def recorded(document: Mapping[str, Any], step: Mapping[str, Any], cylinders: int) -> str:
+def recorded(document: Mapping[str, Any], step: Mapping[str, Any]) -> str:
     """Whether what a step is for stands in the record of every cylinder of the job.
 
     Parameters
@@ -76,8 +77,6 @@ def recorded(document: Mapping[str, Any], step: Mapping[str, Any], cylinders: in
         A checked document.
     step : mapping
         A step of the plan; its `records` names what tells that it was done.
-    cylinders : int
-        How many the engine has.
 
     Returns
     -------
@@ -87,7 +86,6 @@ def recorded(document: Mapping[str, Any], step: Mapping[str, Any], cylinders: in
     wanted = step.get("records", "")
     if not wanted:
         return "open"
-    job = document.get("inspection", {}).get("scope") or range(1, cylinders + 1)
     head, _, field = wanted.partition("/")
     if head == "work":
         return "done" if document.get("work", {}).get(field) else "open"
@@ -99,7 +97,7 @@ def recorded(document: Mapping[str, Any], step: Mapping[str, Any], cylinders: in
     else:
         items = [one for one in document.get("cylinders", []) if _has(one, field)]
     seen = {one.get("cylinder", one.get("number")) for one in items}
-    return "done" if seen.issuperset(job) else "open"
+    return "done" if seen.issuperset(cylinders_of_job(document)) else "open"
 
 
 def _has(record: Mapping[str, Any], path: str) -> bool:

@@ -11,6 +11,7 @@ from django.utils import timezone
 from core.comparison.board import board, orders
 from core.diagnosis import assess
 from core.diagnosis.verdict import claimed
+from core.document.job import cylinders_of_job
 from core.document.units import in_units
 from core.knowledge import knowledge
 from core.planning import work_order
@@ -211,8 +212,8 @@ def _not_inspected(
     """What nobody looked at, whether it was said or is plain from the record."""
     for one in document.get("inspection", {}).get("not_inspected", []):
         yield {"item": one["item"], "reason": one.get("reason", "")}
-    job = document.get("inspection", {}).get("scope")
-    outside = [one["number"] for one in assessment["cylinders"] if job and one["number"] not in job]
+    job = cylinders_of_job(document)
+    outside = [one["number"] for one in assessment["cylinders"] if one["number"] not in job]
     if outside:
         yield {"item": f"cylinder {', '.join(map(str, outside))}", "reason": "not part of this job"}
     missing: dict[str, list[str]] = {}

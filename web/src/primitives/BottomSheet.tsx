@@ -1,5 +1,6 @@
-import { useEffect, useRef, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import { Button } from "./Button";
+import { useModal } from "./useModal";
 
 interface Props {
   label: string;
@@ -9,12 +10,7 @@ interface Props {
 
 /** What is pulled up from the bottom of a phone; the browser's own dialog keeps the keyboard inside it. */
 export function BottomSheet({ label, onClose, children }: Props) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    const shown = dialog.current;
-    shown?.showModal();
-    return () => shown?.close();
-  }, []);
+  const dialog = useModal();
   return (
     <dialog
       ref={dialog}

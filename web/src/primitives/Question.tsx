@@ -1,4 +1,5 @@
-import { useEffect, useId, useRef, type ReactNode } from "react";
+import { useId, type ReactNode } from "react";
+import { useModal } from "./useModal";
 
 interface Props {
   title: string;
@@ -9,12 +10,7 @@ interface Props {
 /** A question that has to be answered first; the browser's own dialog keeps the keyboard inside it. */
 export function Question({ title, onClose, children }: Props) {
   const id = useId();
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    const shown = dialog.current;
-    shown?.showModal();
-    return () => shown?.close();
-  }, []);
+  const dialog = useModal();
   return (
     <dialog
       ref={dialog}

@@ -7,11 +7,6 @@ export function isTyping(target: EventTarget | null): boolean {
   return target.isContentEditable || target.matches("select, textarea");
 }
 
-/** Whether letters may act: not on the header's buttons, nor on what leads elsewhere. */
-export function isAtHand(target: EventTarget | null): boolean {
-  return !(target instanceof HTMLElement) || target.closest("header, a, dialog") === null;
-}
-
 /** Leave a field: the keyboard goes back to the step it stands in, never to nowhere. */
 export function leave(field: HTMLElement): void {
   const step = field.closest<HTMLElement>("[role=tabpanel], form, main");

@@ -1,8 +1,7 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useLocation, useNavigate, useNavigationType, useParams } from "react-router";
 import type { Document } from "../../api/client";
-import { worked } from "../bench";
-import { answered, open } from "../round";
+import { waiting } from "../round";
 import { partsOf, placeOf, roundOf, STEPS, type Part, type Step } from "./steps";
 
 export interface Place {
@@ -88,6 +87,6 @@ export function usePlace(inspection: string, document: Document | undefined, beg
 function first(document: Document, left: Part, entered: Part, cylinder: number): number {
   const before = roundOf(left, document);
   const round = roundOf(entered, document);
-  const whole = before && worked(document).every((number) => answered(document, before, number));
-  return (round && whole && open(document, round)[0]) || cylinder;
+  const whole = before && waiting(document, before).length === 0;
+  return (round && whole && waiting(document, round)[0]) || cylinder;
 }

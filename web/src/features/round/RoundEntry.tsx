@@ -4,7 +4,7 @@ import { worked } from "../bench";
 import { at, FieldEntry, FieldGroups, valueAt, type Entries, type Recorder } from "../record";
 import { EntryLine } from "./EntryLine";
 import { AnswerKey } from "./AnswerKey";
-import { asked, answered, type Round } from "./rounds";
+import { asked, waiting, type Round } from "./rounds";
 import { sentence } from "./said";
 import type { Acting } from "./useRound";
 
@@ -90,9 +90,9 @@ function Said({ recorder, round }: { recorder: Recorder; round: Round }) {
   const { document, cylinder } = recorder;
   const own = asked(round).map((path) => at(path, cylinder));
   const said = own
-    .map((path) => [path.split("/").at(-1) ?? "", valueAt(document, path)] as const)
+    .map((path) => [path, valueAt(document, path)] as const)
     .filter(([, value]) => value !== undefined)
-    .map(([field, value]) => sentence(field, value));
+    .map(([path, value]) => sentence(path, value));
   const left = elsewhere(document.cylinders?.find((one) => one.number === cylinder), own);
   return (
     <>
@@ -110,7 +110,7 @@ function elsewhere(record: object | undefined, own: readonly string[]): readonly
     if (typeof value === "object" && value !== null && !Array.isArray(value) && !("unit" in value)) {
       for (const [name, inner] of Object.entries(value)) walk(inner, `${path}/${name}`);
     } else if (!own.includes(path) && !/\/(number|note|photos)$/.test(path)) {
-      words.push(sentence(path.split("/").at(-1) ?? "", value));
+      words.push(sentence(path, value));
     }
   };
   if (record) walk(record, `/cylinders/${number}`);
@@ -126,8 +126,7 @@ interface FootProps {
 }
 
 function Foot({ acting, document, round, open, onOpen }: FootProps) {
-  const order = worked(document);
-  const seen = order.filter((number) => answered(document, round, number)).length;
+  const all = worked(document).length;
   return (
     <div className="flex flex-wrap items-center gap-1.5">
       <Button className="hidden lg:block" disabled={!acting.same} onClick={acting.same} aria-keyshortcuts="=">
@@ -140,7 +139,7 @@ function Foot({ acting, document, round, open, onOpen }: FootProps) {
         Word by word <kbd className="keycap">d</kbd>
       </Button>
       <span className="caption ml-auto">
-        {seen} of {order.length}
+        {all - waiting(document, round).length} of {all}
       </span>
       <Button weight="main" className="hidden lg:block" onClick={acting.next} aria-keyshortcuts="Enter">
         {acting.following === undefined ? "All seen: go on" : `Next: ${acting.following}`} <kbd className="keycap text-on-teal">Enter</kbd>

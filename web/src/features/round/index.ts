@@ -1,4 +1,4 @@
 export { EntryLine } from "./EntryLine";
 export { RoundEntry } from "./RoundEntry";
-export { answered, open, RESERVED, type Answer, type Round } from "./rounds";
+export { answered, RESERVED, waiting, type Answer, type Round } from "./rounds";
 export { useRound, type Acting } from "./useRound";

@@ -40,7 +40,7 @@ export function changesInWords({ changes }: Offer): string {
 
 /** "black, dry, strap missing". */
 export function addsInWords(adds: Entries): string {
-  return adds.map(([path, value]) => sentence(path.split("/").at(-1) ?? "", value)).join(", ");
+  return adds.map(([path, value]) => sentence(path, value)).join(", ");
 }
 
 function field(path: string): string {

@@ -52,7 +52,7 @@ export function answered(document: Document, round: Round, cylinder: number): bo
 }
 
 /** The cylinders of this job that a round still waits for, in the bench's order. */
-export function open(document: Document, round: Round): readonly number[] {
+export function waiting(document: Document, round: Round): readonly number[] {
   return worked(document).filter((number) => !answered(document, round, number));
 }
 
@@ -75,5 +75,5 @@ export function copied(document: Document, round: Round, from: number, to: numbe
 export function following(document: Document, round: Round | undefined, cylinder: number): number | undefined {
   const order = worked(document);
   const next = order[order.indexOf(cylinder) + 1];
-  return next ?? (round && open(document, round).find((number) => number !== cylinder));
+  return next ?? (round && waiting(document, round).find((number) => number !== cylinder));
 }

@@ -25,8 +25,9 @@ const SHAPES: Record<string, string> = {
 /** What "no" is in words; a value that says nothing is left out. */
 const NOT: Record<string, string> = { gap_bridged: "gap not bridged", gap_closed: "gap open", coolant_trace: "no coolant" };
 
-/** One word about a cylinder as a person says it: "came loose", "with fuel", "gap 0.9 mm". */
-export function sentence(field: string, value: unknown): string {
+/** What stands at a path of a cylinder as a person says it: "came loose", "with fuel", "gap 0.9 mm". */
+export function sentence(path: string, value: unknown): string {
+  const field = path.slice(path.lastIndexOf("/") + 1);
   if (value === true) return field.replaceAll("_", " ");
   if (value === false) return NOT[field] ?? `not ${field.replaceAll("_", " ")}`;
   return (SHAPES[field] ?? `${field.replaceAll("_", " ")} {}`).replace("{}", saidOf(value));

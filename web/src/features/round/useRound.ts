@@ -2,7 +2,7 @@ import { useCallback, useMemo, useRef, type RefObject } from "react";
 import { at, type Entries, type Recorder } from "../record";
 import { beside } from "../bench";
 import { addsInWords, offer } from "./onlyAdding";
-import { answered, copied, following, open, type Answer, type Round } from "./rounds";
+import { answered, copied, following, waiting, type Answer, type Round } from "./rounds";
 import { useOnlyAdding, type OnlyAdding } from "./useOnlyAdding";
 
 /** What a hand can do in a round, whichever way it asks: by key, by button, by the bar of a phone. */
@@ -14,8 +14,6 @@ export interface Acting {
   same: (() => void) | undefined;
   /** Say of all that are still open what is said of this one, or of the one before; undefined where none is. */
   alike: (() => void) | undefined;
-  /** The cylinders that "the rest" means. */
-  rest: readonly number[];
   next: () => void;
   back: () => void;
   /** Where next leads; undefined where the round is whole. */
@@ -49,7 +47,7 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
   // What moved on by itself is what "the rest" is like.
   const like = round && !answered(document, round, cylinder) && before !== undefined ? before : cylinder;
   const rest = useMemo(
-    () => (recorder && round ? open(document, round).filter((number) => number !== like) : []),
+    () => (recorder && round ? waiting(document, round).filter((number) => number !== like) : []),
     [recorder, document, round, like],
   );
   const go = useCallback(
@@ -85,7 +83,6 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
     answer,
     same: disabled || shown.length === 0 ? undefined : same,
     alike: disabled || alikeTo.length === 0 ? undefined : alike,
-    rest,
     next: useCallback(() => (next === undefined ? onWhole() : go(next)), [next, go, onWhole]),
     back: useCallback(() => go(before), [go, before]),
     following: next,
