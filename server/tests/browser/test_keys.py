@@ -158,6 +158,8 @@ class InlineFourTests(HandCase):
         page = self.page.get_by_role("alertdialog", name="Keys")
         expect(page).to_contain_text("the rest alike: I looked at each")
         expect(page).to_contain_text("Wet with fuel")
+        self.press("3", "z")
+        self.expect_cylinder(1)  # Nothing moves behind a dialog.
         page.get_by_role("checkbox").uncheck()
         page.get_by_role("button", name="Close").click()
         self.press("3", "s", "=")

@@ -20,7 +20,9 @@ export function useHand(hand: Hand): void {
   const pending = useRef<Pending | undefined>(undefined);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const meaning = event.defaultPrevented ? undefined : meaningOf(event, whereOf(event.target), singleKeys);
+      // What is asked in a dialog is between the person and it: nothing behind it moves.
+      const elsewhere = event.defaultPrevented || document.querySelector("dialog[open]") !== null;
+      const meaning = elsewhere ? undefined : meaningOf(event, whereOf(event.target), singleKeys);
       const before = pending.current;
       // Only a digit right after a digit makes a number of two.
       pending.current = meaning?.do === "digit" ? { digit: meaning.digit, at: event.timeStamp } : undefined;
