@@ -384,6 +384,7 @@ class FirstVisitTests(DeviceTestCase):
         self.page.goto(self.live_server_url)
         begun = self.page.get_by_role("region", name="Begun on this device")
         begun.get_by_role("link", name="Tender Knot").click()
+        expect(self.page.get_by_label("Engine plan")).to_be_visible()
         self.page.keyboard.press("3")
         self.words()
         smell = self.page.get_by_role("radiogroup", name="Smell")

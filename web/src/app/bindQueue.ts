@@ -1,4 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
+import { askAgain } from "../api/again";
 import type { Inspection } from "../api/client";
 import { newer, type Told } from "../features/inspection/useRecording";
 import { queue } from "../queue";
@@ -18,10 +19,7 @@ export function bindQueue(queries: QueryClient): void {
       void keep(`inspection ${inspection.id}`, inspection);
     },
     onElsewhere: (inspection) => queries.refetchQueries({ queryKey: ["inspection", inspection] }),
-    onAdded: () => {
-      void queries.invalidateQueries({ queryKey: ["inspections"] });
-      void queries.invalidateQueries({ queryKey: ["engines"] });
-    },
+    onAdded: () => void askAgain(queries, ["inspections"], ["engines"]),
     askSession: () => void queries.invalidateQueries({ queryKey: ["session"] }),
   });
 }

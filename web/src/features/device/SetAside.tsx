@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { askAgain } from "../../api/again";
 import { api, take } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
@@ -75,7 +76,7 @@ function Amend({ inspection, list }: { inspection: string; list: readonly Entry[
       ),
     onSuccess: () => {
       queue.again(held.map((one) => one.id));
-      void queries.invalidateQueries({ queryKey: ["inspection", inspection] });
+      void askAgain(queries, ["inspection", inspection]);
     },
   });
   return (

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { askAgain } from "../../api/again";
 import { api, take, type Schemas } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
 
@@ -19,9 +20,9 @@ export function useHandingOver(inspection: string) {
   });
   const renewed = (next: HandingOver) => {
     queries.setQueryData(key, next);
-    void queries.invalidateQueries({ queryKey: ["inspection", inspection] });
+    void askAgain(queries, ["inspection", inspection]);
   };
-  const again = () => void queries.invalidateQueries({ queryKey: key });
+  const again = () => void askAgain(queries, key);
   const sign = useMutation({
     mutationFn: () => take(api.POST("/api/inspections/{inspection_id}/handing-over", { params })),
     onSuccess: renewed,

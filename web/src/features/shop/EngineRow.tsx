@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { askAgain } from "../../api/again";
 import { api, take, type Engine } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { SelectField } from "../../primitives/Field";
@@ -57,8 +58,7 @@ function MergeQuestion({ engine, others, onClose }: { engine: EngineOfShop; othe
   const merge = useMutation({
     mutationFn: () => take(api.POST("/api/engines/{engine_id}/merge", { params: { path: { engine_id: engine.id } }, body: { into } })),
     onSuccess: () => {
-      void queries.invalidateQueries({ queryKey: ["engines"] });
-      void queries.invalidateQueries({ queryKey: ["inspections"] });
+      void askAgain(queries, ["engines"], ["inspections"]);
       onClose();
     },
   });

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
+import { askAgain } from "../../api/again";
 import { importDocument, Refused } from "../../api/client";
 import { Button } from "../../primitives/Button";
 
@@ -13,7 +14,7 @@ export function ImportDrop() {
   const taking = useMutation({
     mutationFn: importDocument,
     onSuccess: (inspection) => {
-      void queries.invalidateQueries({ queryKey: ["inspections"] });
+      void askAgain(queries, ["inspections"]);
       void navigate(`/inspections/${inspection.id}`);
     },
   });

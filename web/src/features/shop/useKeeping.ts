@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { askAgain } from "../../api/again";
 import { api, take, type Schemas } from "../../api/client";
 
 export type Kept = Schemas["KeptRequest"]["kept"];
@@ -14,7 +15,7 @@ export function useKeeping() {
   const keep = useMutation({
     mutationFn: ({ id, kept }: Wanted) =>
       take(api.PUT("/api/inspections/{inspection_id}/kept", { params: { path: { inspection_id: id } }, body: { kept } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["inspections"] }),
+    onSuccess: () => askAgain(queries, ["inspections"]),
   });
   return { keep: keep.mutate, last: keep.isSuccess ? keep.variables : undefined, error: keep.error };
 }
