@@ -124,7 +124,8 @@ class _Put:
     def _leaf(self, schema: dict[str, Any], place: str) -> Any:
         if self.value is None:
             return None
-        if "x-key" in schema or ("properties" in schema and "x-dimension" not in schema):
+        in_parts = "x-key" in schema and "x-whole" not in schema
+        if in_parts or ("properties" in schema and "x-dimension" not in schema):
             raise CoreError(
                 "path",
                 self.path,

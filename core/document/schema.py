@@ -80,6 +80,12 @@ SPECIFICATION = record(
     }
 )
 
+# Nobody is in a bank alone for a moment: a list of them is said whole.
+SHARING: Schema = {
+    **keyed("name", {"name": NAME, "cylinders": CYLINDERS}, ("cylinders",)),
+    "x-whole": True,
+}
+
 ENGINE = record(
     {
         "title": TEXT,
@@ -87,14 +93,14 @@ ENGINE = record(
         "cycle": choice(words.CYCLES),
         "layout": choice(words.LAYOUTS),
         "cylinders": CYLINDER_COUNT,
-        "banks": keyed("name", {"name": NAME, "cylinders": CYLINDERS}, ("cylinders",)),
+        "banks": SHARING,
         "firing_order": {**CYLINDERS, "x-printed": True},
         "fuel_system": choice(words.FUEL_SYSTEMS),
         "ignition": choice(words.IGNITIONS),
         "cooling": choice(words.COOLINGS),
         "aspiration": choice(words.ASPIRATIONS),
         "trigger": choice(words.TRIGGERS),
-        "feeds": keyed("name", {"name": NAME, "cylinders": CYLINDERS}, ("cylinders",)),
+        "feeds": SHARING,
         "bore": LENGTH,
         "stroke": LENGTH,
         "rod": LENGTH,

@@ -2,7 +2,8 @@
 
 `x-key` on a list names the field that identifies its items: the log of observations
 addresses them by it, and so does the pointer that a person sees on the screen. `x-cylinder` marks
-what names a cylinder and so moves with its number; `x-printed`, what stays as a book prints it.
+what names a cylinder and so moves with its number; `x-printed`, what stays as a book prints it;
+`x-whole`, a list that can be said at once, because half of it is nothing that can be.
 """
 
 from __future__ import annotations

@@ -45,6 +45,15 @@ class FoldTests(SimpleTestCase):
         left = apply(begun, [(reading, None)])
         self.assertEqual(left["tests"]["compression"], [{"id": "dry-1", "kind": "dry"}])
 
+    def test_banks_are_said_at_once_and_an_unfinished_set_of_them_is_refused(self):
+        port, starboard = [
+            {"name": name, "cylinders": [at, at + 2]} for at, name in ((1, "p"), (2, "s"))
+        ]
+        said = apply(document(layout="vee"), [("/engine/banks", [port, starboard])])
+        self.assertEqual(said["engine"]["banks"], [port, starboard])
+        with self.assertRaises(DocumentRefused):
+            apply(said, [("/engine/banks", [port])])
+
     def test_a_whole_test_can_be_taken_back(self):
         begun = apply(document(), [("/tests/compression/dry-1/kind", "dry")])
         self.assertNotIn("tests", canonical(apply(begun, [("/tests/compression/dry-1", None)])))

@@ -272,6 +272,34 @@ class StepJourney(BrowserTestCase):
         expect(self.station(2)).to_have_accessible_name(re.compile("plug not read"))
         self.assertEqual([one["number"] for one in self.document()["cylinders"]], [3])
 
+    def test_another_layout_brings_its_banks_and_its_firing_order(self):
+        self.begin()
+        self.step("Story", "The engine")
+        layout = self.page.get_by_role("region", name="Layout")
+        layout.get_by_label("It is really").select_option("flat-4-by-bank")
+        layout.get_by_role("button", name="Change it").click()
+        expect(layout).to_contain_text("Layout: flat, 4")
+        engine = self.document()["engine"]
+        self.assertCountEqual([one["cylinders"] for one in engine["banks"]], [[1, 2], [3, 4]])
+        self.page.keyboard.press("Control+z")
+        expect(layout).not_to_contain_text("flat")
+        self.assertNotEqual(self.document()["engine"]["layout"], "flat")
+
+    def test_a_shared_carburettor_is_tapped_on_the_plan(self):
+        self.begin()
+        self.step("Story", "The engine")
+        shared = self.page.get_by_role("region", name="Shared parts")
+        for front in (2, 1):
+            shared.get_by_role("button", name=f"Cylinder {front}").click()
+        shared.get_by_role("button", name="2, 1 share this carburettor").click()
+        expect(shared.get_by_role("button", name="Cylinder 1, carburettor 1")).to_be_visible()
+        shared.get_by_role("button", name="Cylinder 2").click()
+        shared.get_by_role("group", name="Carburettors").get_by_label("Called").fill("rear")
+        shared.get_by_role("button", name="2 share this carburettor").click()
+        first = {"name": "carburettor 1", "cylinders": [1]}
+        rear = {"name": "rear", "cylinders": [2]}
+        self.assertEqual(self.document()["engine"]["feeds"], [first, rear])
+
     def test_a_cranking_trace_is_confirmed_on_its_drawing(self):
         trace, second = cranking_current(np.random.default_rng(8), (1, 0.6, 1, 1))
         self.begin()

@@ -1,75 +1,117 @@
 import { useState } from "react";
+import type { Plan } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { useDraft } from "../../primitives/drafts";
 import { TextField } from "../../primitives/Field";
 import { valueAt, type Recorder } from "../record";
+import { Block } from "./Block";
 
 interface Group {
   name: string;
   cylinders: readonly number[];
 }
 
-interface Props {
-  recorder: Recorder;
-  path: string;
-  title: string;
-  /** What one of them is called. */
-  called: string;
-  /** Whether the order of the taps is the order that is kept. */
-  ordered?: boolean;
+/** What cylinders may hang on together. */
+const SHARED = [
+  { path: "/engine/feeds", title: "Carburettors and throttles", called: "carburettor", ordered: false },
+  { path: "/engine/banks", title: "Banks, each from the front to the rear", called: "bank", ordered: true },
+] as const;
+
+type Shared = (typeof SHARED)[number];
+
+function groupsOf(recorder: Recorder, { path }: Shared): readonly Group[] {
+  return (valueAt(recorder.document, path) as readonly Group[] | undefined) ?? [];
 }
 
-/** Cylinders that hang on one thing: tapped together, and named. */
-export function SharingEntry({ recorder, path, title, called, ordered = false }: Props) {
-  const { document, onRecord, disabled } = recorder;
+/** The engine in plan: cylinders tapped together there share what is named below it. */
+export function SharingEntry({ recorder, plan }: { recorder: Recorder; plan: Plan }) {
+  const { document, disabled } = recorder;
   const [tapped, setTapped] = useState<readonly number[]>([]);
-  const name = useDraft(path);
-  const groups = (valueAt(document, path) as readonly Group[] | undefined) ?? [];
-  const all = Array.from({ length: document.engine.cylinders }, (_, index) => index + 1);
-  const taken = groups.flatMap((group) => group.cylinders);
   const tap = (number: number) =>
     setTapped(tapped.includes(number) ? tapped.filter((one) => one !== number) : [...tapped, number]);
+  return (
+    <section aria-label="Shared parts" className="grid gap-3">
+      <h3 className="border-b border-line font-bold">Shared parts</h3>
+      <p className="text-sm text-soft">Tap those that hang on one thing, then say what it is.</p>
+      <Block plan={plan} radial={document.engine.layout === "radial"} label="Plan of the engine" compact>
+        {(number) => {
+          const within = SHARED.flatMap((shared) => groupsOf(recorder, shared)).filter((group) => group.cylinders.includes(number));
+          return (
+            <button
+              type="button"
+              disabled={disabled}
+              aria-pressed={tapped.includes(number)}
+              aria-label={[`Cylinder ${number}`, ...within.map((group) => group.name)].join(", ")}
+              onClick={() => tap(number)}
+              className="grid size-full place-content-center rounded-lg border-2 border-line bg-sheet text-center hover:border-soft aria-pressed:border-teal aria-pressed:bg-wash"
+            >
+              <b className="text-xl leading-none">{number}</b>
+              <span className="caption max-w-14 truncate">{within.map((group) => group.name).join(" · ")}</span>
+            </button>
+          );
+        }}
+      </Block>
+      {SHARED.map((shared) => (
+        <Groups key={shared.path} recorder={recorder} shared={shared} tapped={tapped} onDone={() => setTapped([])} />
+      ))}
+      {plan.coils.length > 0 && (
+        <p className="text-sm">Share a coil, by the firing order: {plan.coils.map((pair) => pair.join(" and ")).join("; ")}</p>
+      )}
+    </section>
+  );
+}
+
+/** A name that none of them has. */
+function unused(called: string, groups: readonly Group[]): string {
+  const names = groups.map((group) => group.name);
+  const number = groups.findIndex((_, index) => !names.includes(`${called} ${index + 1}`));
+  return `${called} ${(number < 0 ? groups.length : number) + 1}`;
+}
+
+interface GroupsProps {
+  recorder: Recorder;
+  shared: Shared;
+  tapped: readonly number[];
+  onDone: () => void;
+}
+
+function Groups({ recorder, shared, tapped, onDone }: GroupsProps) {
+  const { onRecord, disabled } = recorder;
+  const { path, title, called, ordered } = shared;
+  const name = useDraft(path);
+  const groups = groupsOf(recorder, shared);
   const set = (next: readonly Group[]) => onRecord([[path, next.length ? next : undefined]]);
   const add = () => {
     const cylinders = ordered ? tapped : [...tapped].sort((a, b) => a - b);
-    set([...groups, { name: name.now()?.trim() || `${called} ${groups.length + 1}`, cylinders }]);
-    setTapped([]);
+    // Nobody hangs on two of a kind: who is tapped goes over.
+    const left = groups
+      .map((group) => ({ ...group, cylinders: group.cylinders.filter((one) => !tapped.includes(one)) }))
+      .filter((group) => group.cylinders.length > 0);
+    set([...left, { name: name.now()?.trim() || unused(called, left), cylinders }]);
     name.set(undefined);
+    onDone();
   };
   return (
-    <section aria-label={title} className="grid gap-2">
-      <h3 className="border-b border-line font-bold">{title}</h3>
-      <ul className="grid gap-1 text-sm">
-        {groups.map((group) => (
-          <li key={group.name} className="flex items-center justify-between gap-2 border-b border-line">
-            <span>
-              <b>{group.name}</b>: {group.cylinders.join(", ")}
-            </span>
-            <Button className="text-sm" disabled={disabled} onClick={() => set(groups.filter((one) => one !== group))}>
-              Take apart
-            </Button>
-          </li>
-        ))}
-      </ul>
-      {taken.length < all.length && (
-        <div className="flex flex-wrap items-end gap-1.5">
-          <div role="group" aria-label={`Cylinders of the next ${called}`} className="flex flex-wrap gap-1">
-            {all
-              .filter((number) => !taken.includes(number))
-              .map((number) => (
-                <Button key={number} disabled={disabled} aria-pressed={tapped.includes(number)} className="aria-pressed:border-teal aria-pressed:bg-wash aria-pressed:font-bold" onClick={() => tap(number)}>
-                  {number}
-                </Button>
-              ))}
-          </div>
-          <div className="w-40">
-            <TextField label="Called" value={name.text ?? ""} placeholder={`${called} ${groups.length + 1}`} disabled={disabled} onChange={(event) => name.set(event.target.value || undefined)} />
-          </div>
-          <Button disabled={disabled || tapped.length === 0} onClick={add}>
-            They share it
+    <div role="group" aria-label={title} className="grid gap-1 text-sm">
+      <h4 className="font-semibold">{title}</h4>
+      {groups.map((group) => (
+        <p key={group.name} className="flex items-center justify-between gap-2 border-b border-line">
+          <span>
+            <b>{group.name}</b>: {group.cylinders.join(", ")}
+          </span>
+          <Button className="text-sm" disabled={disabled} onClick={() => set(groups.filter((one) => one !== group))}>
+            Take apart
+          </Button>
+        </p>
+      ))}
+      {tapped.length > 0 && (
+        <div className="grid grid-cols-[1fr_auto] items-end gap-2">
+          <TextField label="Called" value={name.text ?? ""} placeholder={unused(called, groups)} disabled={disabled} onChange={(event) => name.set(event.target.value || undefined)} />
+          <Button disabled={disabled} onClick={add}>
+            {tapped.join(", ")} share this {called}
           </Button>
         </div>
       )}
-    </section>
+    </div>
   );
 }

@@ -5,7 +5,7 @@ import { Button } from "../../primitives/Button";
 import { SelectField } from "../../primitives/Field";
 import { LineEntry } from "../../primitives/LineEntry";
 import { askOrRecall } from "../../storage/kept";
-import { Block, Numbering, SharingEntry } from "../engine";
+import { Numbering, SharingEntry } from "../engine";
 import { FieldGroups, type Entries, type Recorder } from "../record";
 import { ENGINE } from "./findings";
 
@@ -17,7 +17,6 @@ interface Props {
 
 /** What the engine is: everything that was said when it was added can be corrected here. */
 export function EngineEntry({ recorder, plan, onRenumber }: Props) {
-  const { document } = recorder;
   return (
     <div className="grid gap-4">
       <FieldGroups columns={ENGINE.map((group) => [group])} recorder={recorder} />
@@ -25,19 +24,10 @@ export function EngineEntry({ recorder, plan, onRenumber }: Props) {
         <div className="grid content-start gap-4">
           <Layout recorder={recorder} />
           <FiringOrder recorder={recorder} />
-          <SharingEntry recorder={recorder} path="/engine/feeds" title="Who shares a carburettor or throttle" called="carburettor" />
-          <SharingEntry recorder={recorder} path="/engine/banks" title="Banks, each from the front to the rear" called="bank" ordered />
-          {plan.coils.length > 0 && (
-            <p className="text-sm">Share a coil, by the firing order: {plan.coils.map((pair) => pair.join(" and ")).join("; ")}</p>
-          )}
+          <Numbering recorder={recorder} plan={plan} onRenumber={onRenumber} />
         </div>
         <div className="grid content-start gap-4">
-          <Block plan={plan} radial={document.engine.layout === "radial"} label="Plan of the engine" compact>
-            {(number) => (
-              <span className="grid h-full place-items-center rounded-full border-2 border-teal bg-sheet text-xl font-bold">{number}</span>
-            )}
-          </Block>
-          <Numbering recorder={recorder} plan={plan} onRenumber={onRenumber} />
+          <SharingEntry recorder={recorder} plan={plan} />
         </div>
       </div>
     </div>

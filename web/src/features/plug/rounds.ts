@@ -88,7 +88,7 @@ export const ELECTRODES: Round = {
   id: "electrodes",
   title: "Electrodes and gap",
   answers: [
-    { key: "n", label: "Square edges", tell: "both sharp; nose whole", whole: true,
+    { key: "n", label: "Square, nose whole", tell: "both edges sharp, no crack seen", whole: true,
       sets: of(["plug/centre_electrode", "square"], ["plug/ground_electrode", "square"], ["plug/insulator", "sound"]) },
     { key: "w", label: "Worn edges", tell: "both rounded, not melted",
       sets: of(["plug/centre_electrode", "rounded"], ["plug/ground_electrode", "rounded"]) },
