@@ -21,7 +21,7 @@ import pyagrum as agrum
 from bench.speed import full_record
 from core.diagnosis.inference import Tables, solve
 from core.diagnosis.model import Model, forget
-from core.document import check_document
+from core.document import Document, check_document
 from core.knowledge import Channel, knowledge
 
 Array = np.ndarray[Any, Any]
@@ -232,14 +232,15 @@ def seconds(run: Callable[[], object]) -> float:
 
 def compare(document: dict[str, Any]) -> Comparison:
     """Solve an engine with the library and with our own solver; `worst` of any posterior."""
-    model = Model.of(document)
+    typed = Document.of(document)
+    model = Model.of(typed)
 
     def inferred() -> None:
         for belief in solve(model.problem).beliefs:
             assert len(belief.posterior)
 
     cylinders = len(model.problem.words)
-    own_inference, own_whole = seconds(inferred), seconds(lambda: Model.of(document))
+    own_inference, own_whole = seconds(inferred), seconds(lambda: Model.of(typed))
     started = time.perf_counter()
     network = Network(model)
     built = time.perf_counter() - started

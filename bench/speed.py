@@ -15,8 +15,8 @@ from typing import Any
 from core.diagnosis import assess
 from core.diagnosis.model import Model, forget
 from core.diagnosis.next_test import next_tests
-from core.document import check_document
-from core.vocabulary import DEPOSIT_COLOUR
+from core.document import Document, check_document
+from core.vocabulary import DepositColour, words_of
 
 ROUNDS = 15
 
@@ -135,7 +135,7 @@ def milliseconds(run: Callable[[], object], before: Callable[[], object] | None 
 
 def after_an_entry(document: dict[str, Any], *, explain: bool) -> float:
     """The same engine again and again, each time with one more word about its first plug."""
-    shades = cycle(DEPOSIT_COLOUR)
+    shades = cycle(words_of(DepositColour))
     plug = document["cylinders"][0]["plug"]
 
     def enter() -> None:
@@ -160,7 +160,7 @@ def main() -> None:
     for cylinders in (1, 2, 4, 8, 12, 16):
         document = full_record(cylinders)
         timed = row(document)
-        following = milliseconds(partial(next_tests, Model.of(document)))
+        following = milliseconds(partial(next_tests, Model.of(Document.of(document))))
         one = one or timed[1]
         figures = "{:8.1f} {:14.1f} {:7.1f} {:14.1f}".format(*timed)
         print(f"{cylinders:9d}{figures} {following:9.1f} ms {timed[1] / one:17.1f}")

@@ -7,11 +7,10 @@ Factors are SciPy's exact definitions; the tests hold them to NIST SP 811.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
 
+import msgspec
 from scipy import constants
 
 from core.errors import CoreError
@@ -78,6 +77,17 @@ class UnitRefused(CoreError):
         super().__init__("unit", "unit", unit, expected)
 
 
+class Figure(msgspec.Struct, frozen=True):
+    """A number and its unit as a document spells them; which dimension it has, its field says."""
+
+    value: float
+    unit: str
+
+    def __str__(self) -> str:
+        """As it was written: 0.9 mm."""
+        return f"{self.value:g} {self.unit}"
+
+
 @dataclass(frozen=True)
 class Quantity:
     """A number with its unit, exactly as it was read."""
@@ -93,9 +103,17 @@ class Quantity:
             raise CoreError("not-finite", "value", self.value, "a finite number")
 
     @classmethod
-    def read(cls, raw: dict[str, Any], dimension: Dimension) -> Quantity:
-        """Read `{"value": 0.9, "unit": "mm"}`, already checked against the schema."""
-        return cls(float(raw["value"]), raw["unit"], dimension)
+    def read(cls, raw: Figure, dimension: Dimension) -> Quantity:
+        """What a checked document's figure says.
+
+        Raises
+        ------
+        UnitRefused
+            If its unit measures something else.
+        CoreError
+            If it is not finite.
+        """
+        return cls(float(raw.value), raw.unit, dimension)
 
     @property
     def si(self) -> float:
@@ -119,9 +137,9 @@ class Quantity:
         return f"{self.value:.{digits}g} {self.unit}"
 
 
-def spoken(raw: Mapping[str, Any], digits: int = 3) -> str:
+def spoken(raw: Figure, digits: int = 3) -> str:
     """A quantity as it was written, as a person would say it."""
-    return Quantity.read(dict(raw), DIMENSION_OF[raw["unit"]]).spoken(digits)
+    return Quantity.read(raw, DIMENSION_OF[raw.unit]).spoken(digits)
 
 
 def percent(share: float, sign: str = "") -> str:
@@ -135,31 +153,31 @@ def from_si(value_si: float, unit: str, dimension: Dimension) -> Quantity:
     return Quantity((value_si - offset) / slope, unit, dimension)
 
 
-def pressure_pa(raw: dict[str, Any]) -> float:
+def pressure_pa(raw: Figure) -> float:
     """Gauge or absolute pressure as written. [Pa]"""
     return Quantity.read(raw, Dimension.PRESSURE).si
 
 
-def length_mm(raw: dict[str, Any]) -> float:
+def length_mm(raw: Figure) -> float:
     """A length as written. [mm]"""
     return Quantity.read(raw, Dimension.LENGTH).si * 1000.0
 
 
-def meant_unit(raw: Mapping[str, Any], dimension: Dimension, low: float, high: float) -> str | None:
+def meant_unit(raw: Figure, dimension: Dimension, low: float, high: float) -> str | None:
     """The unit in which the same number would make sense, if there is one.
 
     Parameters
     ----------
-    raw : mapping
+    raw : Figure
         The quantity as it was written.
     dimension : Dimension
     low, high : float
         Between them it would make sense. [SI]
     """
-    system = raw["unit"].partition(".")[0]  # Inch-pounds for foot-pounds before newton metres.
+    system = raw.unit.partition(".")[0]  # Inch-pounds for foot-pounds before newton metres.
     for unit in sorted(UNITS[dimension], key=lambda one: not one.startswith(f"{system}.")):
-        if unit != raw["unit"]:
-            si = Quantity(raw["value"], unit, dimension).si
+        if unit != raw.unit:
+            si = Quantity(raw.value, unit, dimension).si
             if low <= si <= high:
                 return unit
     return None

@@ -13,17 +13,16 @@ from core.calculators.bench import BENCH_CALCULATORS
 from core.calculators.calculator import Answer, Calculator
 from core.calculators.pressure import PRESSURE_CALCULATORS
 from core.calculators.tuning import TUNING_CALCULATORS
-from core.document.reading import check_part
 from core.errors import CoreError, OutOfRange
 
-CALCULATORS: dict[str, Calculator] = {
+CALCULATORS: dict[str, Calculator[Any]] = {
     **BENCH_CALCULATORS,
     **TUNING_CALCULATORS,
     **PRESSURE_CALCULATORS,
 }
 
 
-def calculate(name: str, given: Any) -> Answer:
+def calculate(name: str, given: object) -> Answer:
     """Run one calculator.
 
     Parameters
@@ -47,9 +46,8 @@ def calculate(name: str, given: Any) -> Answer:
         known = ", ".join(CALCULATORS)
         raise CoreError("unknown-calculator", "name", name, f"one of {known}")
     calculator = CALCULATORS[name]
-    keys = check_part(given, calculator.keys)
     try:
-        return calculator.compute(keys)
+        return calculator.answer(given)
     except OutOfRange as refused:
         refused.path = f"/{refused.path}"
         raise

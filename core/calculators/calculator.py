@@ -2,22 +2,45 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Generic, TypeVar
 
+import msgspec
+
+from core.document.reading import check_part
+from core.document.records import Record
+from core.document.schema import schema_of
 from core.document.shapes import Schema
-from core.quantities import Dimension, from_si
+from core.quantities import Dimension, Figure, from_si
 
-Answer = dict[str, Any]
+Answer = dict[str, object]
+Keys = TypeVar("Keys", bound=Record)
 
 
 @dataclass(frozen=True)
-class Calculator:
-    """One calculator: its keys as a schema, and what it does with them."""
+class Calculator(Generic[Keys]):
+    """One calculator: the record of its keys, and what it does with them."""
 
-    keys: Schema
-    compute: Callable[[Mapping[str, Any]], Answer]
+    keys: type[Keys]
+    compute: Callable[[Keys], Answer]
+
+    @property
+    def schema(self) -> Schema:
+        """The JSON Schema of its keys."""
+        return schema_of(self.keys)
+
+    def answer(self, given: object) -> Answer:
+        """What it makes of its keys as they were sent.
+
+        Raises
+        ------
+        DocumentRefused, CoreError
+            Naming the path of a wrong, missing or unknown key.
+        """
+        keys = msgspec.convert(check_part(given, self.schema), self.keys)
+        answer: Answer = msgspec.to_builtins(self.compute(keys))
+        return answer
 
 
 def rounded(value: float, digits: int = 6) -> float:
@@ -25,6 +48,6 @@ def rounded(value: float, digits: int = 6) -> float:
     return float(f"{value:.{digits}g}")
 
 
-def shown(si: float, unit: str, dimension: Dimension, digits: int = 6) -> Answer:
+def shown(si: float, unit: str, dimension: Dimension, digits: int = 6) -> Figure:
     """A quantity of an answer, from SI."""
-    return {"value": rounded(from_si(si, unit, dimension).value, digits), "unit": unit}
+    return Figure(rounded(from_si(si, unit, dimension).value, digits), unit)

@@ -7,7 +7,7 @@ judged; it shows.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from statistics import median_low
 from typing import Any
@@ -17,9 +17,10 @@ from core.comparison.outliers import odd_ones
 from core.comparison.patterns import pattern
 from core.comparison.schools import FLOOR_PSI
 from core.document.readings import final_of
+from core.document.records import CompressionTest, Document, Engine
 from core.engine.layout import arrangement
 from core.knowledge import knowledge
-from core.quantities import PSI_PA, Dimension, Quantity, from_si, length_mm, percent, pressure_pa
+from core.quantities import PSI_PA, Dimension, from_si, length_mm, percent, pressure_pa, spoken
 
 # A deposit's colour on the way from lean to rich; other colours are residues, not mixture.
 SCALE = {"white": 1, "grey": 2, "tan": 3, "brown": 4, "black": 5}
@@ -81,28 +82,28 @@ class _Figures:
     from_zero: bool = True  # A gap differs by hundredths: its scale begins near the least.
 
 
-def board(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> list[Strip]:
+def board(checked: Mapping[str, Any], assessment: Mapping[str, Any]) -> list[Strip]:
     """The strips of one inspection, only those that hold anything.
 
     Parameters
     ----------
-    document : mapping
+    checked : mapping
         A checked document.
     assessment : mapping
         Its assessment: the expected band and what the deciding school says come from there.
     """
-    engine = document["engine"]
+    document = Document.of(checked)
     made = [_deposits(document), _gaps(document)]
     made += _pressures(document, assessment)
     made += [_first_puffs(document), _leakdown(document, assessment), *_counts(document)]
-    return [one if isinstance(one, Strip) else _strip(one, engine) for one in made if one]
+    return [one if isinstance(one, Strip) else _strip(one, document.engine) for one in made if one]
 
 
-def orders(engine: Mapping[str, Any]) -> dict[str, list[list[int]]]:
+def orders(engine: Engine) -> dict[str, list[list[int]]]:
     """Ways to put the cylinders in a row: by number, in firing order, and as they sit, by bank."""
-    arranged = arrangement(dict(engine))
+    arranged = arrangement(engine)
     ways = {"number": [list(arranged.cylinders)]}
-    firing = list(engine.get("firing_order", []))
+    firing = list(engine.firing_order)
     if sorted(firing) == list(arranged.cylinders):
         ways["firing"] = [firing]
     banks = [list(bank.cylinders) for bank in arranged.banks]
@@ -111,7 +112,7 @@ def orders(engine: Mapping[str, Any]) -> dict[str, list[list[int]]]:
     return ways
 
 
-def _strip(figures: _Figures, engine: Mapping[str, Any]) -> Strip:
+def _strip(figures: _Figures, engine: Engine) -> Strip:
     values = figures.values
     named = odd_ones(values)
     marks = tuple(
@@ -151,17 +152,17 @@ def _beside_peers(number: int, values: Mapping[int, float]) -> str:
     return f"the others' mean is {mean:.4g}; {percent(values[number] / mean - 1, '+')}"
 
 
-def _deposits(document: Mapping[str, Any]) -> Strip | None:
+def _deposits(document: Document) -> Strip | None:
     colours = {
-        record["number"]: record["plug"]["deposit_colour"]
-        for record in document.get("cylinders", [])
-        if record.get("plug", {}).get("deposit_colour") in SCALE
+        record.number: record.plug.deposit_colour
+        for record in document.cylinders
+        if record.plug.deposit_colour in SCALE
     }
     if not colours:
         return None
-    steps = {number: SCALE[colour] for number, colour in colours.items()}
+    steps = {number: SCALE[str(colour)] for number, colour in colours.items()}
     marks = tuple(_shade(number, steps) for number in sorted(steps))
-    told = pattern(document["engine"], {mark.cylinder for mark in marks if mark.odd})
+    told = pattern(document.engine, {mark.cylinder for mark in marks if mark.odd})
     return Strip(
         "deposits", "Deposits, lean to rich", "", 0.0, 5.5, marks, (2.5, 4.5), (), told,
         ("lean, hot", "rich, sooty"),
@@ -181,24 +182,20 @@ def _shade(number: int, steps: Mapping[int, int]) -> Mark:
     return Mark(number, float(steps[number]), word, basis, odd)
 
 
-def _gaps(document: Mapping[str, Any]) -> _Figures | None:
-    raw = {
-        record["number"]: record["plug"]["gap"]
-        for record in document.get("cylinders", [])
-        if "gap" in record.get("plug", {})
-    }
+def _gaps(document: Document) -> _Figures | None:
+    raw = {one.number: one.plug.gap for one in document.cylinders if one.plug.gap}
     if not raw:
         return None
-    given = document["engine"].get("specification", {})
-    unit = next(iter(raw.values()))["unit"]
-    ends = [length_mm(given[name]) for name in ("gap_min", "gap_max") if name in given]
+    given = document.engine.specification
+    unit = next(iter(raw.values())).unit
+    ends = [length_mm(end) for end in (given.gap_min, given.gap_max) if end]
     in_unit = [from_si(end / 1e3, unit, LENGTH).value for end in ends]
     values = {n: from_si(length_mm(one) / 1e3, unit, LENGTH).value for n, one in raw.items()}
     band = (in_unit[0], in_unit[-1]) if ends else None
     outside = frozenset(
         number for number, value in values.items() if band and not _within(value, band)
     )
-    shown = {number: Quantity.read(one, LENGTH).spoken(3) for number, one in raw.items()}
+    shown = {number: spoken(one) for number, one in raw.items()}
     return _Figures(
         "gap", "Gap", unit, values, shown, band, (), outside, "outside the specification", False
     )
@@ -208,26 +205,22 @@ def _within(value: float, band: tuple[float, float]) -> bool:
     return band[0] * 0.999 <= value <= band[1] * 1.001
 
 
-def _pressures(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> Iterable[_Figures]:
+def _pressures(document: Document, assessment: Mapping[str, Any]) -> Iterable[_Figures]:
     """One strip a test: the last dry one with every school's line."""
-    tests = document.get("tests", {}).get("compression", [])
+    tests = document.tests.compression
     expected = assessment["compression"]["expected"]
     rules = assessment["compression"]["rules"]
     failing: list[int] = next((rule["failing"] for rule in rules if rule["decides"]), [])
     unit = expected["low"]["unit"]
-    last_dry = max((at for at, test in enumerate(tests) if test["kind"] == "dry"), default=None)
+    last_dry = max((at for at, test in enumerate(tests) if test.kind == "dry"), default=None)
     for at, test in enumerate(tests):
-        raw = {
-            item["cylinder"]: final
-            for item in test.get("readings", [])
-            if (final := final_of(item))
-        }
+        raw = {item.cylinder: final for item in test.readings if (final := final_of(item))}
         if not raw:
             continue
         values = {n: from_si(pressure_pa(one), unit, PRESSURE).value for n, one in raw.items()}
-        shown = {number: Quantity.read(one, PRESSURE).spoken(4) for number, one in raw.items()}
+        shown = {number: spoken(one, 4) for number, one in raw.items()}
         made = _Figures(f"compression-{at}", _named(tests, at), unit, values, shown)
-        if test["kind"] == "dry":
+        if test.kind == "dry":
             made.band = (expected["low"]["value"], expected["high"]["value"])
         if at == last_dry:
             made.lines = tuple(_lines(document, values, unit))
@@ -235,13 +228,13 @@ def _pressures(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> It
         yield made
 
 
-def _named(tests: list[dict[str, Any]], at: int) -> str:
-    kind = tests[at]["kind"]
-    before = sum(test["kind"] == kind for test in tests[:at])
+def _named(tests: Sequence[CompressionTest], at: int) -> str:
+    kind = tests[at].kind
+    before = sum(test.kind == kind for test in tests[:at])
     return f"{kind.capitalize()} compression" + (f", reading {before + 1}" if before else "")
 
 
-def _lines(document: Mapping[str, Any], values: dict[int, float], unit: str) -> Iterable[Line]:
+def _lines(document: Document, values: dict[int, float], unit: str) -> Iterable[Line]:
     """Where each school draws its lower limit."""
     if len(values) > 1:
         highest, mean = max(values.values()), sum(values.values()) / len(values)
@@ -250,23 +243,23 @@ def _lines(document: Mapping[str, Any], values: dict[int, float], unit: str) -> 
         yield Line("70 %, or 100 psi", max(0.7 * highest, floor))
         yield Line("mean less 10 %", 0.9 * mean)
         yield Line("mean less 15 %", 0.85 * mean)
-    least = document["engine"].get("specification", {}).get("compression_min")
+    least = document.engine.specification.compression_min
     if least:
         yield Line("maker's minimum", from_si(pressure_pa(least), unit, PRESSURE).value)
 
 
-def _first_puffs(document: Mapping[str, Any]) -> _Figures | None:
+def _first_puffs(document: Document) -> _Figures | None:
     values = {}
-    for test in document.get("tests", {}).get("compression", []):
-        for item in test.get("readings", []):
-            strokes = item.get("strokes", [])
+    for test in document.tests.compression:
+        for item in test.readings:
             final = final_of(item)
-            if test["kind"] == "dry" and strokes and final and pressure_pa(final) > 0:
-                values[item["cylinder"]] = 100 * pressure_pa(strokes[0]) / pressure_pa(final)
+            if test.kind == "dry" and item.strokes and final and pressure_pa(final) > 0:
+                first = pressure_pa(item.strokes[0])
+                values[item.cylinder] = 100 * first / pressure_pa(final)
     return _Figures("first-puff", "First puff, of the final", "%", values) if values else None
 
 
-def _leakdown(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> _Figures | None:
+def _leakdown(document: Document, assessment: Mapping[str, Any]) -> _Figures | None:
     values = lost_percent(document)
     if not values:
         return None
@@ -280,13 +273,11 @@ def _leakdown(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> _Fi
     return made
 
 
-def _counts(document: Mapping[str, Any]) -> Iterable[_Figures]:
-    tests = document.get("tests", {})
-    shares = {one["cylinder"]: float(one["share"]) for one in tests.get("relative", [])
-              if "share" in one}  # fmt: skip
+def _counts(document: Document) -> Iterable[_Figures]:
+    tests = document.tests
+    shares = {one.cylinder: one.share for one in tests.relative if one.share is not None}
     if shares:
         yield _Figures("relative", "Cranking trace, of the highest", "%", shares)
-    misses = {one["cylinder"]: float(one["count"]) for one in tests.get("misfires", [])
-              if "count" in one}  # fmt: skip
+    misses = {one.cylinder: float(one.count) for one in tests.misfires if one.count is not None}
     if misses:
         yield _Figures("misfires", "Misfire count", "", misses)

@@ -12,19 +12,20 @@ from typing import Any
 
 from core.comparison.schools import Verdict
 from core.document.readings import held_of
+from core.document.records import Document
 from core.knowledge import knowledge
 
 DEFAULT = "loss-25"
 
 
-def lost_percent(document: Mapping[str, Any]) -> dict[int, float]:
+def lost_percent(document: Document) -> dict[int, float]:
     """What each cylinder lost in the last test that read it. [%]"""
     lost = {}
-    for test in document.get("tests", {}).get("leakdown", []):
-        for item in test.get("readings", []):
+    for test in document.tests.leakdown:
+        for item in test.readings:
             both = held_of(test, item)
             if both and both[0] > 0:
-                lost[item["cylinder"]] = max(100 * (1 - both[1] / both[0]), 0.0)
+                lost[item.cylinder] = max(100 * (1 - both[1] / both[0]), 0.0)
     return lost
 
 

@@ -15,6 +15,7 @@ import numpy as np
 from scipy.stats import t as student
 
 from core.document.readings import final_of
+from core.document.records import CylinderRecord, Document
 from core.knowledge import knowledge
 from core.quantities import Dimension, Quantity, length_mm, pressure_pa
 
@@ -28,7 +29,7 @@ class Visit:
     """One inspection of the engine, in the order of their dates."""
 
     date: str
-    document: Mapping[str, Any]
+    document: Document
     assessment: Mapping[str, Any]
 
 
@@ -59,9 +60,9 @@ def gap_growth(visits: Sequence[Visit]) -> list[GapGrowth]:
     if not visits:
         return []
     newest = visits[-1].document
-    limit = newest["engine"].get("specification", {}).get("gap_max")
+    limit = newest.engine.specification.gap_max
     found = []
-    for number in range(1, newest["engine"]["cylinders"] + 1):
+    for number in range(1, newest.engine.cylinders + 1):
         points = _same_plugs(visits, number)
         if len(points) > 1 and points[-1][0] - points[0][0] >= LEAST_KM:
             found.append(_growth(number, points, length_mm(limit) if limit else None))
@@ -72,17 +73,14 @@ def _same_plugs(visits: Sequence[Visit], number: int) -> list[tuple[float, float
     """Distance [km] and gap [mm] of the readings since the plug was last renewed."""
     points: list[tuple[float, float]] = []
     for visit in visits:
-        record: Mapping[str, Any] = next(
-            (one for one in visit.document.get("cylinders", []) if one["number"] == number), {}
-        )
-        plug = record.get("plug", {})
-        run = plug.get("distance") or visit.document.get("inspection", {}).get("plug_distance")
-        if not run or run["unit"] == "h" or "gap" not in plug:
+        plug = visit.document.cylinder(number).plug
+        run = plug.distance or visit.document.inspection.plug_distance
+        if run is None or run.unit == "h" or plug.gap is None:
             continue
         km = Quantity.read(run, Dimension.DISTANCE).si
         if points and km < points[-1][0]:
             points = []
-        points.append((km, length_mm(plug["gap"])))
+        points.append((km, length_mm(plug.gap)))
     return points
 
 
@@ -119,24 +117,24 @@ class KeptSet:
     ----------
     visit : int
         Its place among the visits.
-    plugs : tuple of mapping
-        Records of cylinders, as the document has them, with what the plug showed.
+    plugs : tuple of CylinderRecord
+        With what the plug showed.
     """
 
     visit: int
     label: str
     where: str
-    plugs: tuple[Mapping[str, Any], ...]
+    plugs: tuple[CylinderRecord, ...]
 
 
 def kept_sets(visits: Sequence[Visit]) -> list[KeptSet]:
     """The sets that were put away, the oldest first; empty ones are none."""
     found = []
     for at, visit in enumerate(visits):
-        kept = visit.document.get("refit", {}).get("kept", {})
-        plugs = tuple(one for one in visit.document.get("cylinders", []) if one.get("plug"))
-        if kept.get("label") and plugs:
-            found.append(KeptSet(at, kept["label"], kept.get("where", ""), plugs))
+        kept = visit.document.refit.kept
+        plugs = tuple(one for one in visit.document.cylinders if one.plug.recorded)
+        if kept.label and plugs:
+            found.append(KeptSet(at, kept.label, kept.where or "", plugs))
     return found
 
 
@@ -153,13 +151,13 @@ def compression_drift(visits: Sequence[Visit]) -> dict[int, float]:
     }
 
 
-def _dry(document: Mapping[str, Any]) -> dict[int, float]:
+def _dry(document: Document) -> dict[int, float]:
     found = {}
-    for test in document.get("tests", {}).get("compression", []):
-        for item in test.get("readings", []):
+    for test in document.tests.compression:
+        for item in test.readings:
             final = final_of(item)
-            if test["kind"] == "dry" and final:
-                found[item["cylinder"]] = pressure_pa(final)
+            if test.kind == "dry" and final:
+                found[item.cylinder] = pressure_pa(final)
     return found
 
 

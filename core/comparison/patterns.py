@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
-from typing import Any
+from collections.abc import Collection
 
+from core.document.records import Engine
 from core.engine.layout import arrangement
 from core.engine.sharing import coil_groups, feed_groups
 
 
-def pattern(engine: Mapping[str, Any], odd: Collection[int]) -> str:
+def pattern(engine: Engine, odd: Collection[int]) -> str:
     """The pattern that odd cylinders make, in words; empty where none is odd.
 
     Parameters
     ----------
-    engine : mapping
-        A checked document's engine.
+    engine : Engine
     odd : collection of int
         The cylinders that stand out.
     """
-    arranged = arrangement(dict(engine))
+    arranged = arrangement(engine)
     found = frozenset(odd)
     if not found:
         return ""
@@ -30,7 +29,7 @@ def pattern(engine: Mapping[str, Any], odd: Collection[int]) -> str:
     for bank in arranged.banks:
         if len(arranged.banks) > 1 and found == set(bank.cylinders):
             return f"the whole bank {bank.name}"
-    for shared in (*coil_groups(dict(engine)), *feed_groups(dict(engine))):
+    for shared in (*coil_groups(engine), *feed_groups(engine)):
         if found == set(shared.cylinders):
             return f"all of the {shared.name}"
     if _in_a_row(found, arranged.neighbours):

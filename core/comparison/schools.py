@@ -8,15 +8,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
-from core.quantities import PSI_PA, Dimension, Quantity, from_si, pressure_pa
+from core.document.records import Specification
+from core.quantities import PSI_PA, Dimension, from_si, pressure_pa, spoken
 
 DEFAULT = "lowest-75"
 FLOOR_PSI = 100.0
 
 Readings = dict[int, float]
-School = Callable[["Readings", dict[str, Any], str], "Verdict"]
+School = Callable[["Readings", Specification, str], "Verdict"]
 
 
 @dataclass(frozen=True)
@@ -31,7 +31,7 @@ class Verdict:
 
 
 def verdicts(
-    readings_pa: Readings, specification: dict[str, Any], unit: str = "psi"
+    readings_pa: Readings, specification: Specification, unit: str = "psi"
 ) -> list[Verdict]:
     """Run every school on one test's readings.
 
@@ -39,8 +39,8 @@ def verdicts(
     ----------
     readings_pa : dict of cylinder to pressure
         Final gauge pressures of one dry test. [Pa]
-    specification : dict
-        The document's `engine.specification`.
+    specification : Specification
+        The engine maker's figures, as entered.
     unit : str
         The pressure unit to speak in.
 
@@ -69,7 +69,7 @@ def lowest_against_highest(
 ) -> School:
     """Published in many factory manuals: lowest at least a share of the highest; from memory."""
 
-    def judge(readings_pa: Readings, _: dict[str, Any], unit: str) -> Verdict:
+    def judge(readings_pa: Readings, _: Specification, unit: str) -> Verdict:
         if len(readings_pa) < 2:
             return _cannot(rule, label, "needs at least two cylinders")
         highest = max(readings_pa.values())
@@ -93,7 +93,7 @@ def _share(part: float, whole: float) -> str:
 def near_the_mean(rule: str, label: str, tolerance: float) -> School:
     """Common practice: every cylinder within a tolerance of the mean of all."""
 
-    def judge(readings_pa: Readings, _: dict[str, Any], unit: str) -> Verdict:
+    def judge(readings_pa: Readings, _: Specification, unit: str) -> Verdict:
         if len(readings_pa) < 2:
             return _cannot(rule, label, "needs at least two cylinders")
         mean = sum(readings_pa.values()) / len(readings_pa)
@@ -106,11 +106,10 @@ def near_the_mean(rule: str, label: str, tolerance: float) -> School:
     return judge
 
 
-def specification(readings_pa: Readings, given: dict[str, Any], unit: str) -> Verdict:
+def specification(readings_pa: Readings, given: Specification, unit: str) -> Verdict:
     """The engine maker's minimum and greatest spread, as entered."""
     rule, label = "specification", "maker's figures"
-    least = pressure_pa(given["compression_min"]) if "compression_min" in given else None
-    spread = given.get("compression_max_spread")
+    least, spread = given.compression_min, given.compression_max_spread
     if least is None and spread is None:
         return _cannot(rule, label, "no minimum or spread is entered for this engine")
     if not readings_pa:
@@ -119,15 +118,14 @@ def specification(readings_pa: Readings, given: dict[str, Any], unit: str) -> Ve
     failing: set[int] = set()
     said = []
     if least is not None:
-        failing |= {at for at, pressure in readings_pa.items() if pressure < least}
-        said.append(
-            f"minimum {Quantity.read(given['compression_min'], Dimension.PRESSURE).spoken(4)}"
-        )
+        limit = pressure_pa(least)
+        failing |= {at for at, pressure in readings_pa.items() if pressure < limit}
+        said.append(f"minimum {spoken(least, 4)}")
     if spread is not None:
-        in_percent = spread["unit"] == "%"
-        allowed = highest * spread["value"] / 100 if in_percent else pressure_pa(spread)
+        in_percent = spread.unit == "%"
+        allowed = highest * spread.value / 100 if in_percent else pressure_pa(spread)
         failing |= {at for at, pressure in readings_pa.items() if pressure < highest - allowed}
-        said.append(f"spread at most {spread['value']:g} {spread['unit']}")
+        said.append(f"spread at most {spread}")
     return _said(rule, label, sorted(failing), ", ".join(said))
 
 

@@ -19,7 +19,6 @@ from core.diagnosis.consequences import (
     plug_action,
     worst,
 )
-from core.diagnosis.evidence import record_of
 from core.diagnosis.explanation import Reason, Said, reasons
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
@@ -32,6 +31,7 @@ from core.diagnosis.situations import PARTS, is_fault
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
 from core.document.job import cylinders_of_job
+from core.document.records import Document
 from core.knowledge import Fault, knowledge
 from core.knowledge.tables import FILES
 from core.quantities import percent
@@ -69,7 +69,8 @@ def assess(
     dict
         The assessment of the contract. The same document gives the same assessment.
     """
-    return Assessor(Model.of(document), explain=explain, advise=advise).assessment()
+    model = Model.of(Document.of(document))
+    return Assessor(model, explain=explain, advise=advise).assessment()
 
 
 # What was seen beside the chamber, or said by what is silent: a fault there shows, soundness not.
@@ -108,7 +109,7 @@ class Assessor:
                 "most_suspect": suspects,
                 "faults": engine_faults,
                 "may_run": may_run(grade, cylinders),
-                "work": work(cylinders, engine_faults, self.document.get("house_rules", {})),
+                "work": work(cylinders, engine_faults, self.document.house_rules),
             },
             "cylinders": cylinders,
             "banks": banks,
@@ -134,7 +135,7 @@ class Assessor:
         alone = len(model.arranged.cylinders) == 1
         listed = []
         for fault in knowledge().of_scope("engine"):
-            if not fault.possible_on(self.document["engine"]):
+            if not fault.possible_on(self.document.engine.cycle, self.document.engine.cooling):
                 continue
             if fault.group == "level":
                 chance = model.level_faults[fault.id] + model.shared(fault.id, ("bank",))
@@ -174,8 +175,8 @@ class Assessor:
         coil = model.shared_on(number, by=("coil",))
         chances["ignition-weak"] += coil * (1 - chances["ignition-weak"])
         why = self._reasons[at]
-        record = record_of(self.document, number)
-        plug = record.get("plug", {})
+        record = self.document.cylinder(number)
+        plug = record.plug
         age = plug_age(self.document, number)
         band = next((f.value for f in words.findings if f.channel == "gap_ratio"), None)
         consequences = consequence_probabilities(
@@ -186,7 +187,7 @@ class Assessor:
             model.shared_on(number, by=PARTS),
             model.shared_on(number),
         )
-        must_stop = plug.get("ground_electrode") == "missing"
+        must_stop = plug.ground_electrode == "missing"
         return {
             "number": number,
             "grade": self._grade(number, consequences, must_stop=must_stop),
@@ -195,7 +196,7 @@ class Assessor:
                 chances,
                 band,
                 overdue=age is not None and age > 1,
-                policy=self.document.get("house_rules", {}).get("plugs", "replace-when-due"),
+                policy=self.document.house_rules.plugs or "replace-when-due",
             ),
             "faults": _ranked(
                 [self._fault(name, chances[name], why.get(name, [])) for name in names]

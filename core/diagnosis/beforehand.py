@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any
 
-from core.diagnosis.evidence import record_of
+from core.document.records import Document
 from core.knowledge import knowledge
 from core.quantities import Dimension, Quantity
 
@@ -30,35 +29,35 @@ class Known:
         return dict(modifier.odds) if modifier else {}
 
 
-def known_of_engine(document: dict[str, Any]) -> list[Known]:
+def known_of_engine(document: Document) -> list[Known]:
     """What concerns the whole engine, each thing once."""
-    inspection = document.get("inspection", {})
+    inspection = document.inspection
     found = [
         Known(f"complaint/{name}", "/inspection/complaints", f"complaint of {_spoken(name)}")
-        for name in inspection.get("complaints", [])
+        for name in inspection.complaints
     ]
     found += [
         Known(f"recent-work/{name}", "/inspection/recent_work", f"recent work: {name}")
-        for name in inspection.get("recent_work", [])
+        for name in inspection.recent_work
     ]
-    if document.get("house_rules", {}).get("mixture") == "touch-rich":
+    if document.house_rules.mixture == "touch-rich":
         text = "this house runs a touch rich on purpose"
         found.append(Known("house/touch-rich", "/house_rules/mixture", text))
     slow = knowledge().pressure["conditions"]["slow_rpm"]
-    for test in document.get("tests", {}).get("compression", []):
-        base = f"/tests/compression/{test.get('id', '')}"
-        if test.get("engine_temperature") == "cold":
+    for test in document.tests.compression:
+        base = f"/tests/compression/{test.id}"
+        if test.engine_temperature == "cold":
             found.append(Known("test/cold", f"{base}/engine_temperature", "it was read cold"))
-        if test.get("throttle") == "closed":
+        if test.throttle == "closed":
             text = "it was read with the throttle closed"
             found.append(Known("test/closed-throttle", f"{base}/throttle", text))
-        if test.get("cranking_rpm", slow) < slow:
-            text = f"it was cranked at {test['cranking_rpm']:g} rpm only"
+        if test.cranking_rpm is not None and test.cranking_rpm < slow:
+            text = f"it was cranked at {test.cranking_rpm:g} rpm only"
             found.append(Known("test/slow", f"{base}/cranking_rpm", text))
     return list({known.entry: known for known in reversed(found)}.values())[::-1]
 
 
-def known_of_cylinder(document: dict[str, Any], cylinder: int) -> list[Known]:
+def known_of_cylinder(document: Document, cylinder: int) -> list[Known]:
     """What concerns one cylinder's plug."""
     share = plug_age(document, cylinder)
     path = f"/cylinders/{cylinder}/plug/distance"
@@ -69,18 +68,11 @@ def known_of_cylinder(document: dict[str, Any], cylinder: int) -> list[Known]:
     return []
 
 
-def plug_age(document: dict[str, Any], cylinder: int) -> float | None:
+def plug_age(document: Document, cylinder: int) -> float | None:
     """Distance on a plug over its interval; None where they cannot be compared."""
-    interval = document["engine"].get("specification", {}).get("plug_interval")
-    record = record_of(document, cylinder)
-    run = record.get("plug", {}).get("distance") or document.get("inspection", {}).get(
-        "plug_distance"
-    )
-    if (
-        not interval
-        or not run
-        or ("h" in (interval["unit"], run["unit"])) != (interval["unit"] == run["unit"] == "h")
-    ):
+    interval = document.engine.specification.plug_interval
+    run = document.cylinder(cylinder).plug.distance or document.inspection.plug_distance
+    if interval is None or run is None or (interval.unit == "h") != (run.unit == "h"):
         return None
     allowed = Quantity.read(interval, Dimension.DISTANCE).si
     return Quantity.read(run, Dimension.DISTANCE).si / allowed if allowed > 0 else None

@@ -10,6 +10,7 @@ from core.comparison.leakdown_schools import leakdown_verdicts, lost_percent
 from core.comparison.schools import DEFAULT, Verdict, verdicts
 from core.diagnosis.level import Expectation
 from core.diagnosis.pressures import Reading
+from core.document.records import Document
 from core.quantities import Dimension, from_si
 
 DISPLAY_UNIT = "psi"
@@ -21,21 +22,21 @@ def dry_readings(readings: list[Reading]) -> dict[int, float]:
 
 
 def compression_report(
-    document: Mapping[str, Any], expected: Expectation, dry: Mapping[int, float]
+    document: Document, expected: Expectation, dry: Mapping[int, float]
 ) -> dict[str, Any]:
     """The contract's `compression`, in the unit that this inspection's people read in.
 
     Parameters
     ----------
-    document : mapping
-        A checked document; its house rule says which school decides.
+    document : Document
+        Its house rule says which school decides.
     expected : Expectation
         Of a healthy cylinder on this test.
     dry : mapping of cylinder to pressure
         Final gauge pressures. [Pa]
     """
-    specification = document["engine"].get("specification", {})
-    house = document.get("house_rules", {}).get("compression", DEFAULT)
+    specification = document.engine.specification
+    house = document.house_rules.compression or DEFAULT
     unit = _unit(document)
     rules = _told(verdicts(dict(dry), specification, unit), house)
     band = {
@@ -48,9 +49,9 @@ def compression_report(
     return {"rules": rules, "expected": {**band, "basis": expected.basis}}
 
 
-def leakdown_report(document: Mapping[str, Any]) -> dict[str, Any]:
+def leakdown_report(document: Document) -> dict[str, Any]:
     """What the leak-down schools say; the house's own decides."""
-    house = document.get("house_rules", {}).get("leakdown", LEAKDOWN_DEFAULT)
+    house = document.house_rules.leakdown or LEAKDOWN_DEFAULT
     return {"rules": _told(leakdown_verdicts(lost_percent(document)), house)}
 
 
@@ -68,10 +69,10 @@ def _told(said: list[Verdict], house: str) -> list[dict[str, Any]]:
     ]
 
 
-def _unit(document: Mapping[str, Any]) -> str:
-    for test in document.get("tests", {}).get("compression", []):
-        for item in test.get("readings", []):
-            if "pressure" in item:
-                return str(item["pressure"]["unit"])
-    least = document["engine"].get("specification", {}).get("compression_min")
-    return str(least["unit"]) if least else DISPLAY_UNIT
+def _unit(document: Document) -> str:
+    for test in document.tests.compression:
+        for reading in test.readings:
+            if reading.pressure:
+                return reading.pressure.unit
+    least = document.engine.specification.compression_min
+    return least.unit if least else DISPLAY_UNIT

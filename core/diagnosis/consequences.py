@@ -6,12 +6,12 @@ The written rule stands in knowledge/consequences.toml and is shown with every g
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 import numpy as np
 
 from core.diagnosis.inference import Problem, Solution
 from core.diagnosis.states import Group, Vector
+from core.document.records import Plug
 from core.knowledge import knowledge
 
 STOPPING = ("piston-damage", "head-gasket-coolant")
@@ -113,7 +113,7 @@ def grade(chances: Mapping[str, float], *, must_stop: bool) -> str:
 
 
 def plug_action(
-    plug: Mapping[str, Any],
+    plug: Plug,
     faults: Mapping[str, float],
     gap_band: str | None,
     *,
@@ -125,18 +125,18 @@ def plug_action(
     A house may replace every plug that comes out, or go by what a plug shows and not by its
     distance; the default replaces what is spoilt or past its interval.
     """
-    seen = set(plug) - {"seating", "distance", "part"}
+    seen = dict(plug.items()).keys() - {"seating", "distance", "part"}
     if not seen:
         return "not-seen"
     service = knowledge().consequences["grades"]["service"]
-    spoilt = plug.get("ground_electrode") in ("missing", "melted", "thinned")
+    spoilt = plug.ground_electrode in ("missing", "melted", "thinned")
     likely = max(
         faults[name] for name in ("plug-worn", "plug-insulator-cracked", "plug-wrong-type")
     )
     due = policy == "replace-when-out" or (overdue and policy != "by-condition")
     if due or spoilt or likely >= service:
         return "replace"
-    if plug.get("gap_closed") or gap_band in ("narrow", "over", "wide"):
+    if plug.gap_closed or gap_band in ("narrow", "over", "wide"):
         return "regap"
     if max(faults["plug-fouled"], faults["plug-gap-bridged"]) >= service:
         return "clean"

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
 
 from core.caution import Caution
 from core.diagnosis.evidence import MISFIRE_CODE
 from core.diagnosis.pressures import not_counted
+from core.document.records import Document
 
 # By place in the document, an item of a list as *: how it is called.
 KEPT = {
@@ -33,10 +33,10 @@ KEPT = {
 }
 
 
-def not_weighed(document: dict[str, Any]) -> Iterator[Caution]:
+def not_weighed(document: Document) -> Iterator[Caution]:
     """One warning that names everything that was recorded and changes no answer."""
     found = {place: KEPT[place] for place in KEPT if _holds(document, place.split("/")[1:])}
-    codes = document.get("inspection", {}).get("trouble_codes", [])
+    codes = document.inspection.trouble_codes
     unknown = [code for code in codes if not MISFIRE_CODE.match(code)]
     if unknown:
         found["/inspection/trouble_codes"] = f"codes that no rule knows ({', '.join(unknown)})"
@@ -50,9 +50,10 @@ def not_weighed(document: dict[str, Any]) -> Iterator[Caution]:
         )
 
 
-def _holds(value: Any, steps: list[str]) -> bool:
+def _holds(value: object, steps: list[str]) -> bool:
     if not steps:
-        return value is not None and value != []
+        return value is not None and value != ()
     if steps[0] == "*":
+        assert isinstance(value, tuple)
         return any(_holds(item, steps[1:]) for item in value)
-    return steps[0] in value and _holds(value[steps[0]], steps[1:])
+    return _holds(getattr(value, steps[0]), steps[1:])

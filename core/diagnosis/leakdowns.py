@@ -6,15 +6,15 @@ an area; an unknown restrictor widens the answer. What the ear hears argues abou
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
 from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.states import States, Vector
 from core.document.readings import held_of
+from core.document.records import Document, LeakdownReading, LeakdownTest
 from core.engine.kinematics import Geometry
 from core.knowledge import knowledge
 from core.pressure.leakdown import leak_area_m2, restrictor_area_m2
@@ -54,41 +54,41 @@ class Escape:
     spoken: str
 
 
-def disagrees(test: Mapping[str, Any], item: Mapping[str, Any]) -> bool:
+def disagrees(test: LeakdownTest, reading: LeakdownReading) -> bool:
     """Whether percent and held pressure contradict each other, or more is held than supplied."""
-    both = held_of(test, item)
+    both = held_of(test, reading)
     if both is None or both[0] <= 0:
         return True
     supply, held = both
     if held > supply * 1.02:
         return True
-    percent = item.get("percent")
+    percent = reading.percent
     return percent is not None and abs(percent - 100 * (1 - held / supply)) > DISAGREE_PERCENT
 
 
-def leakdowns(document: Mapping[str, Any], geometry: Geometry) -> Iterator[Leakdown | Escape]:
+def leakdowns(document: Document, geometry: Geometry) -> Iterator[Leakdown | Escape]:
     """Every usable leak-down reading and what was heard with it."""
-    for test in document.get("tests", {}).get("leakdown", []):
-        base = f"/tests/leakdown/{test.get('id', '')}/readings"
+    for test in document.tests.leakdown:
+        base = f"/tests/leakdown/{test.id}/readings"
         usable = []
-        for item in test.get("readings", []):
-            if item.get("escapes"):
-                heard = frozenset(item["escapes"]) - {"none"}
+        for reading in test.readings:
+            if reading.escapes:
+                heard = frozenset(reading.escapes) - {"none"}
                 where = " and ".join(sorted(heard)) or "nowhere"
-                path = f"{base}/{item['cylinder']}/escapes"
-                yield Escape(item["cylinder"], heard, path, f"air heard escaping: {where}")
-            if ("held" in item or "percent" in item) and not disagrees(test, item):
-                usable.append(item)
+                path = f"{base}/{reading.cylinder}/escapes"
+                yield Escape(reading.cylinder, heard, path, f"air heard escaping: {where}")
+            if held_of(test, reading) is not None and not disagrees(test, reading):
+                usable.append(reading)
         if usable:
             yield from _readings(test, usable, geometry, base)
 
 
 def _readings(
-    test: Mapping[str, Any], items: list[Mapping[str, Any]], geometry: Geometry, base: str
+    test: LeakdownTest, items: Sequence[LeakdownReading], geometry: Geometry, base: str
 ) -> Iterator[Leakdown]:
     known = knowledge().pressure["leakdown"]
     supply = (held_of(test, items[0]) or (0.0, 0.0))[0]
-    given = test.get("restrictor")
+    given = test.restrictor
     diameter = length_mm(given) / 1e3 if given else known["restrictor_in"] * 0.0254
     restrictor = restrictor_area_m2(min(diameter, 0.05), known["discharge"])
     scale = 1e6 / (geometry.swept_m3 / REFERENCE_M3)
@@ -99,12 +99,8 @@ def _readings(
     tester = known["known_spread"] if given else known["unknown_spread"]
     read = np.abs(np.log(areas[1] / areas[2])) / 2
     for item, area, spread in zip(items, areas[0], np.hypot(tester, read), strict=True):
-        cylinder = item["cylinder"]
-        spoken = (
-            f"{item['held']['value']:g} {item['held']['unit']} held"
-            if "held" in item
-            else f"{item['percent']:g} % lost"
-        )
+        cylinder = item.cylinder
+        spoken = f"{item.held} held" if item.held else f"{item.percent:g} % lost"
         yield Leakdown(cylinder, float(area), float(spread), f"{base}/{cylinder}/held", spoken)
 
 

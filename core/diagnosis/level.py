@@ -8,14 +8,13 @@ timing that slipped.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 
 from core.diagnosis.states import Vector
+from core.document.records import Document
 from core.engine.atmosphere import SEA_LEVEL_PA
 from core.knowledge import knowledge
 from core.pressure.response import Response, ambient_pa, response_of
@@ -26,7 +25,6 @@ PROPER, TIMING, TEST = range(3)
 # and this far apart elsewhere (natural logarithm).
 FINE_SHARE, COARSE_STEP, MOST_FINE = 0.7, 0.11, 24
 SHIFT_STEP, SHIFTS_ASIDE = 0.03, 3  # Of a bank's own timing, as natural logarithms.
-CLOSING = {"intake_closing_deg_abdc", "exhaust_closing_deg_abdc"}
 ONE_FIGURE_MARGIN = 0.10  # A single specified figure is a minimum more often than a middle.
 
 
@@ -68,23 +66,23 @@ class Level:
     responsibility: Vector
 
 
-def expectation(document: Mapping[str, Any], tests: list[Mapping[str, Any]]) -> Expectation:
+def expectation(document: Document) -> Expectation:
     """What healthy cylinders of this engine should show on this test."""
     known = knowledge().pressure
-    engine = document["engine"]
-    rpm = next((t["cranking_rpm"] for t in tests if "cranking_rpm" in t), None)
+    engine, tests = document.engine, document.tests.compression
+    rpm = next((test.cranking_rpm for test in tests if test.cranking_rpm is not None), None)
     unknown = [known["unknown"]["cranking_rpm"]] if rpm is None else []
-    if not any("engine_temperature" in test for test in tests):
+    if not any(test.engine_temperature for test in tests):
         unknown.append(known["unknown"]["engine_temperature"])
     surrounding = ambient_pa(document)
     response = response_of(engine, rpm or known["conditions"]["default_rpm"], surrounding)
-    specification = engine.get("specification", {})
+    specification = engine.specification
     least, most = (
-        pressure_pa(specification[name]) if name in specification else None
-        for name in ("compression_min", "compression_max")
+        pressure_pa(given) if given else None
+        for given in (specification.compression_min, specification.compression_max)
     )
     thin_air = surrounding / SEA_LEVEL_PA
-    cold = any(test.get("engine_temperature") == "cold" for test in tests)
+    cold = any(test.engine_temperature == "cold" for test in tests)
     shift = float(np.exp(known["conditions"]["cold"])) if cold else 1.0
     spread = known["level"]["specified"]
     if least and most and most >= least:
@@ -98,7 +96,8 @@ def expectation(document: Mapping[str, Any], tests: list[Mapping[str, Any]]) -> 
     else:
         name = "known_geometry" if response.geometry_known else "unknown_engine"
         spread, thin_air, middle = known["level"][name], 1.0, response.healthy_pa
-        if response.geometry_known and not engine.keys() & CLOSING:
+        closing = (engine.intake_closing_deg_abdc, engine.exhaust_closing_deg_abdc)
+        if response.geometry_known and closing == (None, None):
             unknown.append(known["unknown"]["intake_closing"])
         basis = (
             "computed from the compression ratio"

@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass, replace
 from functools import cached_property
 from statistics import median
-from typing import Any
 
 import numpy as np
 
@@ -49,6 +48,7 @@ from core.diagnosis.situations import (
 )
 from core.diagnosis.states import Vector
 from core.diagnosis.words import CylinderWords, kept_weights
+from core.document.records import Document
 from core.engine.layout import Arrangement, arrangement
 from core.knowledge import knowledge
 from core.pressure.response import geometry_of
@@ -60,7 +60,7 @@ LEAST_SHIFT = -0.1  # Of a bank below the others, as a natural logarithm; nearer
 class Model:
     """One document, its evidence and the exact posterior. Built by `of`; never changed."""
 
-    document: dict[str, Any]
+    document: Document
     arranged: Arrangement
     expected: Expectation
     cautions: list[Caution]
@@ -74,12 +74,11 @@ class Model:
     solution: Solution
 
     @classmethod
-    def of(cls, document: dict[str, Any]) -> Model:
-        """Build and solve the model of a checked document."""
-        engine = document["engine"]
+    def of(cls, document: Document) -> Model:
+        """Build and solve the model of a document."""
+        engine = document.engine
         arranged = arrangement(engine)
-        compression = document.get("tests", {}).get("compression", [])
-        expected = expectation(document, compression)
+        expected = expectation(document)
         cautions = plausibility.warnings(document, expected, arranged)
         doubted = frozenset(caution.path for caution in cautions if caution.doubts)
         found = findings(document, doubted)
@@ -93,7 +92,7 @@ class Model:
         odds = odds_of(known)
         shifts = bank_shifts(document, arranged, read)
         plain = with_bank_timing(situations_of(engine, arranged, odds), shifts, odds)
-        situations = with_shared_findings(plain, document)
+        situations = with_shared_findings(plain, document.distributor)
         problem = _problem(document, arranged, expected, found, said, known, situations, shifts)
         solution = solve(problem)
         return cls(
@@ -165,7 +164,7 @@ class Model:
     def situations_given(self, known: list[Known]) -> Situations:
         """The same, had other things been known beforehand."""
         odds = odds_of(known)
-        plain = situations_of(self.document["engine"], self.arranged, odds)
+        plain = situations_of(self.document.engine, self.arranged, odds)
         return with_bank_timing(plain, self.shifts, odds)
 
     @cached_property
@@ -196,7 +195,7 @@ def forget() -> None:
 
 
 def _problem(
-    document: dict[str, Any],
+    document: Document,
     arranged: Arrangement,
     expected: Expectation,
     found: list[Finding],
@@ -205,12 +204,12 @@ def _problem(
     situations: Situations,
     shifts: list[BankShift],
 ) -> Problem:
-    engine = document["engine"]
+    engine = document.engine
     odds = odds_of(known)
-    kind = (engine["cycle"], engine.get("cooling", "liquid"))
-    direct = engine.get("fuel_system") == "direct"
+    kind = (engine.cycle, engine.cooling or "liquid")
+    direct = engine.fuel_system == "direct"
     tables = likelihoods(*kind, direct, situations.contexts)
-    cuts = engine.get("fuel_system") in ("port", "direct")
+    cuts = engine.fuel_system in ("port", "direct")
     coded = coded_cylinders(document) if cuts else {}
     words = [
         CylinderWords.read(
@@ -259,15 +258,13 @@ def _shifted_grids(
     return found
 
 
-def bank_shifts(
-    document: dict[str, Any], arranged: Arrangement, read: list[Reading]
-) -> list[BankShift]:
+def bank_shifts(document: Document, arranged: Arrangement, read: list[Reading]) -> list[BankShift]:
     """Banks of which every cylinder reads low: their own valve timing may have slipped.
 
     The readings place the shifts to reckon with and weigh nothing.
     """
     banks = [bank for bank in arranged.banks if len(bank.cylinders) > 1]
-    if document["engine"]["cycle"] != "four-stroke" or len(banks) < 2:
+    if document.engine.cycle != "four-stroke" or len(banks) < 2:
         return []
     logs = {
         reading.cylinder: math.log(max(reading.pressure_pa, 1e3))
@@ -286,12 +283,10 @@ def bank_shifts(
     return found
 
 
-def _level(
-    document: dict[str, Any], expected: Expectation, read: list[Reading], odds: Odds
-) -> Level:
+def _level(document: Document, expected: Expectation, read: list[Reading], odds: Odds) -> Level:
     placing = tuple(reading.pressure_pa for reading in read if reading.kind == "dry")
     placing = placing or tuple(reading.pressure_pa for reading in read)
-    four_stroke = document["engine"]["cycle"] == "four-stroke"
+    four_stroke = document.engine.cycle == "four-stroke"
     timing = _moved("valve-timing", odds) if four_stroke else 0.0
     return level_grid(expected, placing, timing, _moved("test-condition", odds))
 

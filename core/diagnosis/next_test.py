@@ -58,10 +58,9 @@ def next_tests(model: Model) -> list[dict[str, Any]]:
 def _loose_pieces(model: Model) -> list[int]:
     """Cylinders that may hold a piece of their plug: nothing turns before it is found."""
     return [
-        record["number"]
-        for record in model.document.get("cylinders", [])
-        if record.get("plug", {}).get("ground_electrode") == "missing"
-        and not record.get("borescope")
+        record.number
+        for record in model.document.cylinders
+        if record.plug.ground_electrode == "missing" and not record.borescope.recorded
     ]
 
 
@@ -113,7 +112,7 @@ def _listed(model: Model, test: str, candidates: list[Candidate]) -> dict[str, A
 
 
 def _minutes(model: Model, test: str, cylinders: int) -> float:
-    own = model.document.get("house_rules", {}).get("minutes", {}).get(test)
+    own = model.document.house_rules.minutes.get(test)
     table = knowledge().tests[test]
     return float(table["setup"] + (own if own is not None else table["each"]) * cylinders)
 

@@ -89,7 +89,7 @@ class OpenTests:
 
     def _open(self) -> dict[str, Vector]:
         """Outcome tables of the tests that make sense after what was seen."""
-        engine = self.model.document["engine"]
+        engine = self.model.document.engine
         tests: dict[str, Vector] = {}
         if "plug/seating" not in self.seen:
             tests["seating"] = _direct(self.tables, "plug/seating")
@@ -100,7 +100,7 @@ class OpenTests:
             tests["reread"] = _direct(self.tables, "reread")
         if "spark/tester" not in self.seen:
             tests["spark"] = _direct(self.tables, "spark/tester")
-        if engine.get("fuel_system") in INJECTED and not any(
+        if engine.fuel_system in INJECTED and not any(
             channel.startswith("injector/") for channel in self.seen
         ):
             tests["injector"] = _direct(self.tables, "injector/flow")
@@ -108,7 +108,7 @@ class OpenTests:
             tests["balance"] = _balance(self.tables)
         if not any(channel.startswith("borescope/") for channel in self.seen):
             tests["borescope"] = _borescope(self.tables)
-        if engine["cycle"] == "two-stroke" and "port_look" not in self.seen:
+        if engine.cycle == "two-stroke" and "port_look" not in self.seen:
             tests["port-look"] = _direct(self.tables, "port_look")
         tests.update(self._swaps())
         tests.update(self._pressures())
@@ -118,8 +118,8 @@ class OpenTests:
         """A swap needs a second cylinder, a part that can be moved, and a suspicion."""
         if len(self.model.arranged.cylinders) < 2:
             return {}
-        engine = self.model.document["engine"]
-        ignition = engine.get("ignition")
+        engine = self.model.document.engine
+        ignition = engine.ignition
         parts: dict[str, tuple[str, ...]] = {
             "plug": ("plug-insulator-cracked", "plug-gap-bridged", "plug-fouled")
         }
@@ -127,7 +127,7 @@ class OpenTests:
             parts["coil"] = ("ignition-weak",)
         if ignition in ("distributor", "magneto", "wasted-spark"):
             parts["lead"] = ("ignition-weak",)
-        if engine.get("fuel_system") in ("port", "direct"):
+        if engine.fuel_system in ("port", "direct"):
             parts["injector"] = ("fuel-lean", "fuel-rich")
         return {
             f"swap-{part}": _direct(self.tables, f"swap/{part}")

@@ -2,31 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from itertools import product
 from typing import Any
 
+from core.document.records import CylinderRecord, HouseRules
 from core.knowledge import knowledge
 
 RIVAL_FROM = 0.15
 TEN_PERCENT = 0.9
-LOOKS = {
-    "plug": "the plug was not read",
-    "well": "the well was not looked into",
-}
 
 
-def unseen(record: Mapping[str, Any], kinds: set[str]) -> list[str]:
+def unseen(record: CylinderRecord, kinds: set[str]) -> list[str]:
     """What was not looked at on one cylinder, in words.
 
     Parameters
     ----------
-    record : mapping
-        The cylinder's record in the document; empty if it has none.
+    record : CylinderRecord
     kinds : set of str
         Kinds of pressure reading it has.
     """
-    missing = [text for field, text in LOOKS.items() if not record.get(field)]
+    missing = [] if record.plug.recorded else ["the plug was not read"]
+    if not record.well.recorded:
+        missing.append("the well was not looked into")
     if "dry" not in kinds:
         missing.append("no compression reading")
     return missing
@@ -85,7 +82,7 @@ def may_run(grade: str, cylinders: list[dict[str, Any]]) -> dict[str, str]:
 def work(
     cylinders: list[dict[str, Any]],
     engine_faults: list[dict[str, Any]],
-    house: Mapping[str, Any],
+    house: HouseRules,
 ) -> dict[str, Any]:
     """Hours and money to expect, and with bad luck (one time in ten); no quotation.
 
@@ -96,13 +93,13 @@ def work(
     ----------
     cylinders, engine_faults
         Of the assessment.
-    house : mapping
+    house : HouseRules
         The document's `house_rules`: a price book and an hourly rate of its own.
     """
     table = knowledge().consequences
     classes = {name: dict(entry) for name, entry in table["class"].items() if name != "none"}
-    for name, own in house.get("prices", {}).items():
-        classes[name].update(own)
+    for name, own in house.prices.items():
+        classes[name].update(own.items())
     spared = dict.fromkeys(classes, 1.0)
     for cylinder in cylinders:
         for name in spared:
@@ -127,12 +124,12 @@ def work(
         reached += chance
         if reached >= TEN_PERCENT:
             break
-    rate = house.get("hourly_rate", table["rate"]["hourly"])
+    rate = house.hourly_rate or table["rate"]["hourly"]
     return {
         "expected_hours": round(expected, 1),
         "bad_luck_hours": round(unlucky, 1),
         "hourly_rate": rate,
-        "currency": house.get("currency", table["rate"]["currency"]),
+        "currency": house.currency or table["rate"]["currency"],
         "expected_cost": _money(expected * rate),
         "bad_luck_cost": _money(unlucky * rate),
         "note": "Hours by a plain table, parts counted as hours, times the rate; no quotation.",

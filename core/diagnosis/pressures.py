@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from copy import copy
 from dataclasses import dataclass
 from functools import cache, cached_property, lru_cache, reduce
@@ -17,8 +17,9 @@ from core.diagnosis.level import Expectation, Level
 from core.diagnosis.relatives import Relative, density_of_relative
 from core.diagnosis.states import States, Vector
 from core.document.readings import final_of
+from core.document.records import Document
 from core.knowledge import knowledge
-from core.quantities import PSI_PA, pressure_pa
+from core.quantities import PSI_PA, pressure_pa, spoken
 
 # What a hand may have meant when the unit was wrong: true pressure over written pressure.
 SLIPS = (14.5038, 1 / 14.5038, 6.89476, 1 / 6.89476, 10.0, 0.1)
@@ -63,24 +64,21 @@ def doses(wet: bool) -> Doses:
     )
 
 
-def readings(document: Mapping[str, Any], doubted: frozenset[str]) -> list[Reading]:
+def readings(document: Document, doubted: frozenset[str]) -> list[Reading]:
     """The final readings that are weighed; those that are probably a slip of units are left out.
 
     Of a cylinder that was read time and again the newest good ones are enough: what they say
     together takes a table for each of them and for each that may be a blunder.
     """
     found: list[Reading] = []
-    for test in document.get("tests", {}).get("compression", []):
-        for item in test.get("readings", []):
-            path = f"/tests/compression/{test.get('id', '')}/readings/{item['cylinder']}/pressure"
+    for test in document.tests.compression:
+        for item in test.readings:
+            path = f"/tests/compression/{test.id}/readings/{item.cylinder}/pressure"
             raw = final_of(item)
             if raw is None or path in doubted:
                 continue
-            spoken = f"{raw['value']:.4g} {raw['unit']}"
-            quality = item.get("quality", "good")
-            found.append(
-                Reading(item["cylinder"], test["kind"], pressure_pa(raw), quality, path, spoken)
-            )
+            quality, text = item.quality or "good", spoken(raw, 4)
+            found.append(Reading(item.cylinder, test.kind, pressure_pa(raw), quality, path, text))
     beyond = {one.path for one in _beyond_count(found)}
     return [one for one in found if one.path not in beyond]
 
@@ -96,13 +94,13 @@ def _beyond_count(found: Sequence[Reading]) -> Iterator[Reading]:
         yield from ranked[:-MOST_WEIGHED]
 
 
-def not_counted(document: Mapping[str, Any]) -> int:
+def not_counted(document: Document) -> int:
     """How many readings are kept and not weighed, because newer ones of the cylinder are."""
     counted: dict[int, int] = {}
-    for test in document.get("tests", {}).get("compression", []):
-        for item in test.get("readings", []):
+    for test in document.tests.compression:
+        for item in test.readings:
             if final_of(item) is not None:
-                counted[item["cylinder"]] = counted.get(item["cylinder"], 0) + 1
+                counted[item.cylinder] = counted.get(item.cylinder, 0) + 1
     return sum(max(count - MOST_WEIGHED, 0) for count in counted.values())
 
 

@@ -6,15 +6,15 @@ over the other cylinders' middle is held against what each leak would leave of a
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
 from statistics import median
-from typing import Any
 
 import numpy as np
 
 from core.diagnosis.leaks import Leaks
 from core.diagnosis.states import Vector
+from core.document.records import Document
 from core.knowledge import knowledge
 from core.pressure.response import Response
 from core.quantities import percent
@@ -33,11 +33,11 @@ class Relative:
     spoken: str
 
 
-def relatives(document: Mapping[str, Any]) -> Iterator[Relative]:
+def relatives(document: Document) -> Iterator[Relative]:
     """Every relative reading that has others to be compared with."""
-    items = document.get("tests", {}).get("relative", [])
-    shares = {item["cylinder"]: item["share"] for item in items if "share" in item}
-    spreads = {item["cylinder"]: item.get("spread", 0.0) for item in items}
+    items = document.tests.relative
+    shares = {item.cylinder: item.share for item in items if item.share is not None}
+    spreads = {item.cylinder: item.spread or 0.0 for item in items}
     scatter = knowledge().pressure["relative"]["scatter"]
     for cylinder, share in shares.items():
         others = [other for at, other in shares.items() if at != cylinder]

@@ -10,9 +10,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 from itertools import groupby
-from typing import Any
 
 import numpy as np
+from msgspec import structs
 
 from core.diagnosis.evidence import Finding
 from core.diagnosis.explanation import LEAST_BITS, Reason, log_odds
@@ -119,16 +119,16 @@ class SharedReasons:
             yield text, path, Solver(problem, weights_of(words)).joint.sum(axis=1)
         likelihood = np.log(np.maximum(model.solution.situation, 1e-300))
         likelihood = likelihood - model.situations.log_prior
-        for field, value in document.get("distributor", {}).items():
+        for field, value in document.distributor.items():
             if shared_finding(field, value):
-                rest = {name: one for name, one in document["distributor"].items() if name != field}
-                left = with_shared_findings(model.plain_situations, {"distributor": rest})
+                rest = structs.replace(document.distributor, **{field: None})
+                left = with_shared_findings(model.plain_situations, rest)
                 text = f"{field.replace('_', ' ')}: {value}"
                 yield text, f"/distributor/{field}", _normalised(likelihood + left.log_prior)
         for one in model.known:
             if any(shared.fault in one.odds for shared in model.situations.alone):
                 plain = model.situations_given(model.known_without(one))
-                left = with_shared_findings(plain, document)
+                left = with_shared_findings(plain, document.distributor)
                 yield one.text, one.path, _normalised(likelihood + left.log_prior)
 
 
@@ -151,7 +151,7 @@ def _weighed(found: list[tuple[str, str, float, float]]) -> list[Reason]:
     reasons: list[Reason] = []
     for text, path, now, left in found:
         bits = log_odds(np.array([now])) - log_odds(np.array([left]))
-        weight: Any = round(float(bits[0]), 3)
+        weight = round(float(bits[0]), 3)
         if abs(weight) >= LEAST_BITS:
             reasons.append({"finding": text, "weight": weight, "path": path})
     return sorted(reasons, key=lambda one: (-abs(one["weight"]), one["finding"]))

@@ -6,19 +6,19 @@ most two shared faults of different kinds are present at once; crossed leads com
 
 from __future__ import annotations
 
-import json
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache, partial
 from itertools import combinations
-from typing import Any
 
+import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
 from core.diagnosis.channels import NOTHING_SHARED, Context
 from core.diagnosis.states import Mask, Vector
+from core.document.records import Distributor, Engine
 from core.engine.layout import Arrangement
 from core.engine.sharing import Group, coil_groups, feed_groups
 from core.knowledge import Fault, SharedFinding, knowledge
@@ -26,7 +26,16 @@ from core.knowledge import Fault, SharedFinding, knowledge
 PARTS = ("bank", "feed", "coil", "pair")
 PLACES = ("engine", *PARTS)
 PART_SHARE = 1 / 3  # A bank's or carburettor's own mixture fault, relative to the engine's prior.
-STRUCTURE = ("cycle", "cooling", "ignition", "firing_order", "cylinders", "feeds", "fuel_system")
+STRUCTURE = (
+    "cycle",
+    "layout",
+    "cooling",
+    "ignition",
+    "firing_order",
+    "cylinders",
+    "feeds",
+    "fuel_system",
+)
 COIL_PRIOR = 0.02  # A shared coil; from memory, as the single coil's.
 
 
@@ -90,14 +99,13 @@ class Situations:
 
 
 def situations_of(
-    engine: Mapping[str, Any], arrangement: Arrangement, odds: Mapping[str, float]
+    engine: Engine, arrangement: Arrangement, odds: Mapping[str, float]
 ) -> Situations:
     """Enumerate the situations of an engine.
 
     Parameters
     ----------
-    engine : mapping
-        A checked document's engine.
+    engine : Engine
     arrangement : Arrangement
         Its banks.
     odds : mapping of fault id to factor
@@ -107,19 +115,17 @@ def situations_of(
     -------
     Situations
     """
-    key = json.dumps(
-        {field: engine[field] for field in STRUCTURE if field in engine}, sort_keys=True
-    )
-    plain = _structure(key, arrangement)
+    told = {field: getattr(engine, field) for field in STRUCTURE}
+    plain = _structure(msgspec.json.encode(Engine(**told)), arrangement)
     raised = [sum(math.log(odds.get(shared.fault, 1.0)) for shared in one) for one in plain.members]
     log_prior = plain.log_prior + np.array(raised)
     return replace(plain, log_prior=log_prior - np.logaddexp.reduce(log_prior))
 
 
 @lru_cache(maxsize=256)
-def _structure(key: str, arrangement: Arrangement) -> Situations:
+def _structure(key: bytes, arrangement: Arrangement) -> Situations:
     """The situations of an engine before anything is known of it."""
-    alone = _shared_faults(json.loads(key), arrangement)
+    alone = _shared_faults(msgspec.json.decode(key, type=Engine), arrangement)
     members: list[tuple[Shared, ...]] = [()]
     members += [(shared,) for shared in alone]
     members += [
@@ -216,20 +222,20 @@ def shifted_context(at: int) -> str:
     return f"valve-timing@{at}"
 
 
-def with_shared_findings(situations: Situations, document: Mapping[str, Any]) -> Situations:
+def with_shared_findings(situations: Situations, distributor: Distributor) -> Situations:
     """Weigh what was found on parts that all cylinders share: cap, rotor, points, advance."""
     log_weight = situations.log_prior.copy()
-    for part, value in document.get("distributor", {}).items():
+    for part, value in distributor.items():
         finding = shared_finding(part, value)
         if finding is None:
             continue
-        present, absent = finding.values[value]
+        present, absent = finding.values[str(value)]
         held = situations.which(is_fault(finding.fault, ("engine",)))
         log_weight += np.log(np.where(held, present, absent))
     return replace(situations, log_prior=log_weight - np.logaddexp.reduce(log_weight))
 
 
-def shared_finding(field: str, value: Any) -> SharedFinding | None:
+def shared_finding(field: str, value: object) -> SharedFinding | None:
     """The table that weighs a finding on a shared part; None where none does."""
     finding = knowledge().shared.get(f"distributor/{field}")
     return finding if finding is not None and value in finding.values else None
@@ -244,11 +250,11 @@ def _fits(fault: str, where: frozenset[str], name: str | None, one: Shared) -> b
     return one.fault == fault and one.where in where and (name is None or one.name == name)
 
 
-def _shared_faults(engine: Mapping[str, Any], arrangement: Arrangement) -> list[Shared]:
+def _shared_faults(engine: Engine, arrangement: Arrangement) -> list[Shared]:
     everyone = arrangement.cylinders
     found: list[Shared] = []
     for fault in knowledge().of_scope("engine"):
-        if fault.group == "level" or not fault.possible_on(engine):
+        if fault.group == "level" or not fault.possible_on(engine.cycle, engine.cooling):
             continue
         if len(everyone) == 1 and fault.group != "premix" and fault.id != "ignition-timing":
             continue  # "This cylinder alone" and "all of them" cannot be told apart.
@@ -265,23 +271,21 @@ def _shared_faults(engine: Mapping[str, Any], arrangement: Arrangement) -> list[
                 for group in groups:
                     found.append(_shared(fault, where, group.name, group.cylinders, share))
         if fault.id == "ignition-weak":
-            for group in coil_groups(dict(engine)):
+            for group in coil_groups(engine):
                 share = COIL_PRIOR / fault.prior
                 coil = _shared(fault, "coil", group.name, group.cylinders, share)
                 found.append(replace(coil, acts_as="ignition-weak"))
     return found
 
 
-def _parts(
-    engine: Mapping[str, Any], arrangement: Arrangement
-) -> list[tuple[str, tuple[Group, ...]]]:
+def _parts(engine: Engine, arrangement: Arrangement) -> list[tuple[str, tuple[Group, ...]]]:
     banks: tuple[Group, ...] = ()
     if len(arrangement.banks) > 1 and all(len(bank.cylinders) > 1 for bank in arrangement.banks):
         banks = tuple(Group(bank.name, bank.cylinders) for bank in arrangement.banks)
     taken = {frozenset(group.cylinders) for group in banks}
     feeds = tuple(
         group
-        for group in feed_groups(dict(engine))
+        for group in feed_groups(engine)
         if len(group.cylinders) > 1 and frozenset(group.cylinders) not in taken
     )
     return [("bank", banks), ("feed", feeds)]

@@ -118,7 +118,6 @@ class States:
 @cache
 def states_of(cycle: str, cooling: str) -> States:
     """The fault sets of one cylinder of an engine of this kind."""
-    engine = {"cycle": cycle, "cooling": cooling}
-    faults = [f for f in knowledge().of_scope("cylinder") if f.possible_on(engine)]
+    faults = [f for f in knowledge().of_scope("cylinder") if f.possible_on(cycle, cooling)]
     members = [tuple(f.id for f in faults if f.group == group) for group in GROUPS]
     return States(*(Group.of(ids) for ids in members))

@@ -6,12 +6,13 @@ it never stops at the first.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import date
 from functools import cache
 from typing import Any
 
-from core.document.job import cylinders_of_job
+from core.document.job import still_to_torque
+from core.document.records import Document, MissingPiece, RefusedPlug, Said
 from core.document.schema import SCHEMA
 from core.document.shapes import MOST_ITEMS
 from core.errors import CoreError
@@ -26,7 +27,7 @@ GAPS = (
     "gap", "gap_passes", "gap_refuses", "gap_blades", "arrived_gap", "gap_min", "gap_max",
     "points_gap", "points_gap_min", "points_gap_max", "timing_gap",
 )  # fmt: skip
-DATES = (("inspection", "date"), ("proof", "date"), ("proof", "follow_up"), ("outcome", "date"))
+NO_DATE = "2000-01-01"
 
 
 def problem(code: str, path: str, value: Any, expected: str) -> CoreError:
@@ -53,7 +54,7 @@ def one_quantity(
     path: str, name: str, raw: dict[str, Any], dimension: Dimension
 ) -> Iterator[CoreError]:
     try:
-        si = Quantity.read(raw, dimension).si
+        si = Quantity(float(raw["value"]), raw["unit"], dimension).si
     except OverflowError:
         yield problem("range", path, raw["value"], "a number that a figure can hold")
         return
@@ -107,24 +108,31 @@ def _quantities(
             yield from _quantities(inner, schema.get("items", {}), f"{path}/{index}", name)
 
 
-def cylinders_exist(document: dict[str, Any]) -> Iterator[CoreError]:
-    """Every cylinder named is one the engine has, and named once in each list."""
-    count = document["engine"]["cylinders"]
-    expected = f"a cylinder from 1 to {count}"
-    engine = document["engine"]
-    for field in ("banks", "feeds"):
+def groups_exist(document: Document) -> Iterator[CoreError]:
+    """Banks, carburettors and the firing order name cylinders that the engine has, each once."""
+    engine, expected = document.engine, _of_engine(document.engine.cylinders)
+    for field, groups in (("banks", engine.banks), ("feeds", engine.feeds)):
         named: dict[int, str] = {}
-        for index, group in enumerate(engine.get(field, [])):
-            for place, number in enumerate(group["cylinders"]):
+        for index, group in enumerate(groups):
+            for place, number in enumerate(group.cylinders):
                 path = f"/engine/{field}/{index}/cylinders/{place}"
-                if number > count:
+                if number > engine.cylinders:
                     yield problem("cylinder", path, number, expected)
                 elif number in named:
                     yield problem("cylinder-twice", path, number, f"once; also at {named[number]}")
                 named[number] = path
-    for place, number in enumerate(engine.get("firing_order", [])):
-        if number > count:
+    for place, number in enumerate(engine.firing_order):
+        if number > engine.cylinders:
             yield problem("cylinder", f"/engine/firing_order/{place}", number, expected)
+
+
+def _of_engine(count: int) -> str:
+    return f"a cylinder from 1 to {count}"
+
+
+def cylinders_exist(document: dict[str, Any]) -> Iterator[CoreError]:
+    """Every item of a list by cylinder names one that the engine has, and each of them once."""
+    count = document["engine"]["cylinders"]
     for path, items, key in keyed_lists(document):
         if key not in ("number", "cylinder"):
             continue
@@ -132,7 +140,7 @@ def cylinders_exist(document: dict[str, Any]) -> Iterator[CoreError]:
         for index, item in enumerate(items):
             number = item[key]
             if number > count:
-                yield problem("cylinder", f"{path}/{index}/{key}", number, expected)
+                yield problem("cylinder", f"{path}/{index}/{key}", number, _of_engine(count))
             elif number in seen:
                 yield problem(
                     "cylinder-twice",
@@ -141,13 +149,19 @@ def cylinders_exist(document: dict[str, Any]) -> Iterator[CoreError]:
                     "each cylinder once in a list",
                 )
             seen.add(number)
-    for index, swap in enumerate(document.get("tests", {}).get("swap", [])):
-        for end in ("from", "to"):
-            if swap[end] > count:
-                yield problem("cylinder", f"/tests/swap/{index}/{end}", swap[end], expected)
-        if swap["from"] == swap["to"]:
-            path = f"/tests/swap/{index}/to"
-            yield problem("swap", path, swap["to"], "another cylinder than the part came from")
+
+
+def swaps_have_two_ends(document: Document) -> Iterator[CoreError]:
+    """A part was moved from one cylinder of the engine to another."""
+    count = document.engine.cylinders
+    for index, swap in enumerate(document.tests.swap):
+        path = f"/tests/swap/{index}"
+        for end, number in (("from", swap.source), ("to", swap.target)):
+            if number > count:
+                yield problem("cylinder", f"{path}/{end}", number, _of_engine(count))
+        if swap.source == swap.target:
+            expected = "another cylinder than the part came from"
+            yield problem("swap", f"{path}/to", swap.target, expected)
 
 
 def keyed_lists(document: dict[str, Any]) -> Iterator[tuple[str, list[dict[str, Any]], str]]:
@@ -212,93 +226,79 @@ def few_enough(document: dict[str, Any]) -> Iterator[CoreError]:
         yield problem("too-many", "/tests", readings, expected)
 
 
-def layout_agrees(document: dict[str, Any]) -> Iterator[CoreError]:
+def layout_agrees(document: Document) -> Iterator[CoreError]:
     """Cylinder count, banks and firing order belong to one engine."""
-    engine = document["engine"]
-    count = engine["cylinders"]
-    if engine["layout"] == "single" and count != 1:
+    engine = document.engine
+    count, order = engine.cylinders, list(engine.firing_order)
+    if engine.layout == "single" and count != 1:
         yield problem("layout", "/engine/cylinders", count, "1 for a single-cylinder engine")
-    order = engine.get("firing_order")
-    if order is not None and sorted(order) != list(range(1, count + 1)):
+    if order and sorted(order) != list(range(1, count + 1)):
         yield problem(
             "firing-order", "/engine/firing_order", order, f"each of the {count} cylinders once"
         )
-    banks = engine.get("banks")
-    if banks:
-        named = sorted(number for bank in banks for number in bank["cylinders"])
-        missing = sorted(set(range(1, count + 1)) - set(named))
+    if engine.banks:
+        named = {number for bank in engine.banks for number in bank.cylinders}
+        missing = sorted(set(range(1, count + 1)) - named)
         if missing:
             yield problem("banks", "/engine/banks", missing, "every cylinder in one of the banks")
-    if engine["cycle"] == "two-stroke" and "intake_closing_deg_abdc" in engine:
-        yield problem(
-            "cycle",
-            "/engine/intake_closing_deg_abdc",
-            engine["intake_closing_deg_abdc"],
-            "exhaust_closing_deg_abdc on a two-stroke, which has no intake valve",
-        )
+    closing = engine.intake_closing_deg_abdc
+    if engine.cycle == "two-stroke" and closing is not None:
+        expected = "exhaust_closing_deg_abdc on a two-stroke, which has no intake valve"
+        yield problem("cycle", "/engine/intake_closing_deg_abdc", closing, expected)
 
 
-def dates_exist(document: dict[str, Any]) -> Iterator[CoreError]:
+def dates_exist(document: Document) -> Iterator[CoreError]:
     """Dates that the calendar has."""
-    for part, field in DATES:
-        text = document.get(part, {}).get(field)
-        if text is None:
-            continue
+    for path, text in (
+        ("/inspection/date", document.inspection.date),
+        ("/proof/date", document.proof.date),
+        ("/proof/follow_up", document.proof.follow_up),
+        ("/outcome/date", document.outcome.date),
+    ):
         try:
-            date.fromisoformat(text)
+            date.fromisoformat(text or NO_DATE)
         except ValueError:
-            yield problem("date", f"/{part}/{field}", text, "a date as YYYY-MM-DD")
+            yield problem("date", path, text, "a date as YYYY-MM-DD")
 
 
-def still_to_torque(document: Mapping[str, Any]) -> list[int]:
-    """Cylinders of this job whose plug is not both fitted and torqued, in order."""
-    done = {
-        one["cylinder"]
-        for one in document.get("refit", {}).get("cylinders", [])
-        if one.get("fitted") and one.get("torqued")
-    }
-    return sorted(cylinders_of_job(document) - done)
-
-
-def refit_is_complete(document: dict[str, Any]) -> Iterator[CoreError]:
+def refit_is_complete(document: Document) -> Iterator[CoreError]:
     """A refit is closed only with every plug fitted and torqued."""
     missing = still_to_torque(document)
-    if document.get("refit", {}).get("closed") and missing:
+    if document.refit.closed and missing:
         named = ", ".join(map(str, missing))
         expected = f"every plug fitted and torqued before the list is closed; missing: {named}"
         yield problem("refit-open", "/refit/closed", True, expected)
 
 
-def cylinders_of_items_exist(document: dict[str, Any]) -> Iterator[CoreError]:
+def cylinders_of_items_exist(document: Document) -> Iterator[CoreError]:
     """What names a cylinder beside the lists by cylinder names one that the engine has."""
-    count = document["engine"]["cylinders"]
-    job, work = document.get("inspection", {}), document.get("work", {})
-    refit = document.get("refit", {})
-    named = {
-        "/inspection/order": job.get("order", []),
-        "/inspection/scope": job.get("scope", []),
-        "/work/first_guess/cylinders": work.get("first_guess", {}).get("cylinders", []),
-    }
-    for index, one in enumerate(refit.get("repairs", [])):
-        named[f"/refit/repairs/{index}/cylinders"] = one.get("cylinders", [])
-    numbers = [
-        (f"{path}/{place}", number)
-        for path, listed in named.items()
-        for place, number in enumerate(listed)
+    count, job, refit = document.engine.cylinders, document.inspection, document.refit
+    lists = [
+        ("/inspection/order", job.order),
+        ("/inspection/scope", job.scope),
+        ("/work/first_guess/cylinders", document.work.first_guess.cylinders),
     ]
-    for path, items in (
-        ("/inspection/said", job.get("said", [])),
-        ("/work/pieces", work.get("pieces", [])),
-        ("/refit/refused", refit.get("refused", [])),
-    ):
+    lists += [
+        (f"/refit/repairs/{index}/cylinders", one.cylinders)
+        for index, one in enumerate(refit.repairs)
+    ]
+    numbers = [
+        (f"{path}/{place}", number) for path, listed in lists for place, number in enumerate(listed)
+    ]
+    by_hand: tuple[tuple[str, tuple[Said | MissingPiece | RefusedPlug, ...]], ...] = (
+        ("/inspection/said", job.said),
+        ("/work/pieces", document.work.pieces),
+        ("/refit/refused", refit.refused),
+    )
+    for path, items in by_hand:
         numbers += [
-            (f"{path}/{index}/cylinder", one["cylinder"])
+            (f"{path}/{index}/cylinder", one.cylinder)
             for index, one in enumerate(items)
-            if "cylinder" in one
+            if one.cylinder is not None
         ]
     for path, number in numbers:
         if number > count:
-            yield problem("cylinder", path, number, f"a cylinder from 1 to {count}")
+            yield problem("cylinder", path, number, _of_engine(count))
 
 
 def problems(
@@ -315,13 +315,15 @@ def problems(
             path = "".join(f"/{step}" for step in steps)
             named = next((step for step in reversed(steps) if isinstance(step, str)), "")
             yield from _beyond(_quantities(value, schema_at(place), path, named))
+    for spelt in (cylinders_exist, items_named_once, few_enough):
+        yield from spelt(document)
+    typed = Document.of(document)
     for rule in (
-        cylinders_exist,
-        items_named_once,
-        few_enough,
+        groups_exist,
+        swaps_have_two_ends,
         layout_agrees,
         dates_exist,
         refit_is_complete,
         cylinders_of_items_exist,
     ):
-        yield from rule(document)
+        yield from rule(typed)

@@ -8,8 +8,10 @@ what names a cylinder and so moves with its number; `x-printed`, what stays as a
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
+from core.plugs.blades import MOST_BLADES
 from core.quantities import UNITS, Dimension
 
 MOST_CYLINDERS = 24
@@ -17,6 +19,13 @@ MOST_TEXT = 10_000
 MOST_ITEMS = 100  # Of any list, but for tests and readings: see limits.
 
 Schema = dict[str, Any]
+
+
+@dataclass(frozen=True, eq=False)
+class Shape:
+    """Beside a type: its JSON Schema, where the type alone does not say it."""
+
+    schema: Schema
 
 
 def quantity(*dimensions: Dimension) -> Schema:
@@ -68,6 +77,12 @@ PHOTOS: Schema = {
     "items": {"type": "string", "pattern": "^sha256:[0-9a-f]{64}$"},
     "uniqueItems": True,
 }
+CODES: Schema = {
+    "type": "array",
+    "maxItems": MOST_ITEMS,
+    "items": {"type": "string", "pattern": "^[PBCU][0-3][0-9A-F]{3}$"},
+    "uniqueItems": True,
+}
 COUNT: Schema = {"type": "integer", "minimum": 0}
 
 PRESSURE = quantity(Dimension.PRESSURE)
@@ -77,8 +92,16 @@ DISTANCE = quantity(Dimension.DISTANCE)
 VOLUME = quantity(Dimension.VOLUME)
 TEMPERATURE = quantity(Dimension.TEMPERATURE)
 PERCENT: Schema = {"type": "number", "minimum": 0, "maximum": 100}
-
-
-def by_cylinder(properties: dict[str, Schema]) -> Schema:
-    """A test that says one thing of each cylinder."""
-    return keyed("cylinder", {"cylinder": CYLINDER, **properties})
+MOST_STACKED = 3  # Blades in one gap.
+THREAD: Schema = {"type": "number", "exclusiveMinimum": 0, "maximum": 100}  # In millimetres.
+YEARS: Schema = THREAD
+DATE: Schema = {"type": "string", "format": "date", "pattern": r"^\d{4}-\d{2}-\d{2}$"}
+SCALE: Schema = {"type": "number", "exclusiveMinimum": 0, "maximum": 100_000}
+SIGNED_LENGTH: Schema = {**LENGTH, "x-signed": True}  # Along a handle, nearer to the hand below 0.
+BLADES: Schema = {"type": "array", "items": LENGTH, "maxItems": MOST_BLADES}
+CUT_PERCENT: Schema = {"type": "number", "minimum": 0, "maximum": 60}
+LOBES: Schema = {"type": "integer", "minimum": 1, "maximum": MOST_CYLINDERS}
+DWELL: Schema = {"type": "number", "minimum": 0, "maximum": 360}
+TIMING: Schema = {"type": "number", "minimum": -90, "maximum": 90}
+RATIO: Schema = {"type": "number", "minimum": 5, "maximum": 500}
+HOURS: Schema = {"type": "number", "minimum": 0, "maximum": 10000}

@@ -71,5 +71,5 @@ def _quantity(
     unit = units.get(dimension)
     if unit is None or raw["unit"] in ("%", "h", unit):
         return dict(raw)
-    si = Quantity.read(dict(raw), dimension).si
+    si = Quantity(raw["value"], raw["unit"], dimension).si
     return {"value": float(f"{from_si(si, unit, dimension).value:.{DIGITS}g}"), "unit": unit}

@@ -11,6 +11,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
+from core.document.records import Engine
+
 
 @dataclass(frozen=True)
 class Bank:
@@ -42,20 +44,19 @@ class Arrangement:
     neighbours_known: bool
 
 
-def arrangement(engine: dict[str, Any]) -> Arrangement:
+def arrangement(engine: Engine) -> Arrangement:
     """Read the arrangement out of a checked document's `engine`.
 
     An inline engine without banks runs in number order; a vee, flat or radial without banks
     has no known neighbours. Air-cooled cylinders have heads of their own and share no gasket.
     """
-    count = engine["cylinders"]
+    count = engine.cylinders
     numbers = tuple(range(1, count + 1))
-    layout = engine["layout"]
-    banks = tuple(Bank(bank["name"], tuple(bank["cylinders"])) for bank in engine.get("banks", []))
+    banks = tuple(Bank(bank.name, bank.cylinders) for bank in engine.banks)
     rows = [bank.cylinders for bank in banks]
-    if not banks and layout in ("inline", "single"):
+    if not banks and engine.layout in ("inline", "single"):
         rows = [numbers]
-    separate_heads = engine.get("cooling") == "air" or layout == "radial"
+    separate_heads = engine.cooling == "air" or engine.layout == "radial"
     pairs: list[tuple[int, int]] = []
     if not separate_heads:
         for row in rows:
@@ -64,11 +65,11 @@ def arrangement(engine: dict[str, Any]) -> Arrangement:
     return Arrangement(numbers, banks, tuple(pairs), known)
 
 
-def stations(engine: dict[str, Any]) -> list[Station]:
+def stations(engine: Engine) -> list[Station]:
     """Where to draw each cylinder; without banks a vee is drawn as one row, honestly."""
     arranged = arrangement(engine)
     count = len(arranged.cylinders)
-    if engine["layout"] == "radial":
+    if engine.layout == "radial":
         return [
             Station(
                 number,

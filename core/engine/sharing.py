@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+
+from core.document.records import Engine
 
 
 @dataclass(frozen=True)
@@ -14,24 +15,23 @@ class Group:
     cylinders: tuple[int, ...]
 
 
-def coil_groups(engine: dict[str, Any]) -> tuple[Group, ...]:
+def coil_groups(engine: Engine) -> tuple[Group, ...]:
     """Cylinders that share a coil.
 
     With a wasted spark, the two cylinders half a firing order apart share one: one fires on
     compression while the other's spark is wasted. Coil-on-plug shares nothing; a distributor
     or magneto is shared by all, which the engine's own `ignition-weak` stands for.
     """
-    order = engine.get("firing_order")
-    if engine.get("ignition") != "wasted-spark" or not order or len(order) % 2:
+    order = engine.firing_order
+    if engine.ignition != "wasted-spark" or not order or len(order) % 2:
         return ()
     half = len(order) // 2
     pairs = [tuple(sorted((order[at], order[at + half]))) for at in range(half)]
     return tuple(Group(f"coil of {a} and {b}", (a, b)) for a, b in sorted(pairs))
 
 
-def feed_groups(engine: dict[str, Any]) -> tuple[Group, ...]:
+def feed_groups(engine: Engine) -> tuple[Group, ...]:
     """Cylinders that share a carburettor or throttle, where the engine has more than one."""
-    feeds = engine.get("feeds", [])
-    if len(feeds) < 2:
+    if len(engine.feeds) < 2:
         return ()
-    return tuple(Group(feed["name"], tuple(feed["cylinders"])) for feed in feeds)
+    return tuple(Group(feed.name, feed.cylinders) for feed in engine.feeds)

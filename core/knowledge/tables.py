@@ -48,10 +48,10 @@ class Fault:
         ratio = self.prior / (1 - self.prior) * odds.get(self.id, 1.0)
         return ratio / (1 + ratio)
 
-    def possible_on(self, engine: Mapping[str, Any]) -> bool:
-        """Two-strokes have no valves, air-cooled engines no coolant."""
-        suits_cycle = self.cycle is None or engine["cycle"] == self.cycle
-        suits_cooling = self.cooling is None or engine.get("cooling", "liquid") == self.cooling
+    def possible_on(self, cycle: str, cooling: str | None) -> bool:
+        """Two-strokes have no valves, air-cooled engines no coolant; unknown cooling is liquid."""
+        suits_cycle = self.cycle is None or cycle == self.cycle
+        suits_cooling = self.cooling is None or (cooling or "liquid") == self.cooling
         return suits_cycle and suits_cooling
 
 

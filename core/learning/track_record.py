@@ -15,6 +15,8 @@ from typing import Any
 
 import numpy as np
 
+from core.document.records import Document, OutcomeCylinder
+
 EDGES = (0.0, 0.05, 0.2, 0.4, 0.6, 0.8, 1.0)
 AMONG = 3
 MISLED_BY_BITS = 0.5
@@ -57,22 +59,23 @@ class Scored:
     misled: tuple[str, ...]
 
 
-def scored(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> list[Scored]:
+def scored(checked: Mapping[str, Any], assessment: Mapping[str, Any]) -> list[Scored]:
     """The cylinders of one inspection whose outcome was recorded.
 
     Parameters
     ----------
-    document : mapping
+    checked : mapping
         A checked document.
     assessment : mapping
         Its assessment, with reasons if `misled` is wanted.
     """
-    known = {one["cylinder"]: one for one in document.get("outcome", {}).get("cylinders", [])}
-    told = [
-        one
-        for one in assessment["cylinders"]
-        if known.get(one["number"], {}).keys() & {"found", "nothing"}
-    ]
+    document = Document.of(checked)
+    known = {
+        one.cylinder: one
+        for one in document.outcome.cylinders
+        if one.found is not None or one.nothing is not None
+    }
+    told = [one for one in assessment["cylinders"] if one["number"] in known]
     guess = _inspector(document, known)
     return [
         _scored(one, known[one["number"]], assessment["pairs"], guess if at == 0 else None)
@@ -80,24 +83,24 @@ def scored(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> list[S
     ]
 
 
-def _inspector(document: Mapping[str, Any], known: Mapping[int, Mapping[str, Any]]) -> bool | None:
+def _inspector(document: Document, known: Mapping[int, OutcomeCylinder]) -> bool | None:
     """Whether the first guess named a faulty cylinder, and its fault if it named a fault."""
-    guess = document.get("work", {}).get("first_guess", {})
-    if not guess.get("cylinders"):
+    guess = document.work.first_guess
+    if not guess.cylinders:
         return None
-    faulty = {number for number, one in known.items() if one.get("found")}
-    named = set(guess["cylinders"]) & faulty
-    fault = guess.get("fault")
-    return bool(named) and (not fault or any(fault in known[number]["found"] for number in named))
+    named = [known[number] for number in guess.cylinders if number in known and known[number].found]
+    return bool(named) and (
+        not guess.fault or any(guess.fault in (one.found or ()) for one in named)
+    )
 
 
 def _scored(
     one: Mapping[str, Any],
-    outcome: Mapping[str, Any],
+    outcome: OutcomeCylinder,
     pairs: Sequence[Mapping[str, Any]],
     inspector: bool | None,
 ) -> Scored:
-    found = tuple(outcome.get("found", ()))
+    found = outcome.found or ()
     shared = [pair for pair in pairs if one["number"] in pair["cylinders"]]
     ranked = sorted([*one["faults"], *shared], key=lambda fault: -fault["probability"])
     sound = one["grade"] == "A"
@@ -117,7 +120,7 @@ def _scored(
         right,
         right or bool(named & set(found)),
         inspector,
-        tuple(_claims(ranked, found, one_of=outcome.get("one_of") is True)),
+        tuple(_claims(ranked, found, one_of=outcome.one_of is True)),
         tuple(misled),
     )
 

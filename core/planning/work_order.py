@@ -8,13 +8,13 @@ its own step (`records`).
 from __future__ import annotations
 
 from collections.abc import Mapping
-from functools import reduce
+from operator import attrgetter
 from typing import Any
 
 from core.document.job import cylinders_of_job
-from core.engine.layout import arrangement
+from core.document.records import Document, Record
 from core.knowledge import knowledge
-from core.quantities import spoken
+from core.quantities import Figure, spoken
 
 MISFIRING = frozenset(
     {"misfire", "misfire-under-load", "rough-idle", "hesitation", "power-loss", "stalling"}
@@ -25,12 +25,12 @@ DEFAULT_ACCESS = "fair"
 USUAL_THREAD_MM = 14
 
 
-def work_order(document: Mapping[str, Any]) -> dict[str, Any]:
+def work_order(checked: Mapping[str, Any]) -> dict[str, Any]:
     """The plan for one inspection.
 
     Parameters
     ----------
-    document : mapping
+    checked : mapping
         A checked document; what it does not say yet has a plain default.
 
     Returns
@@ -39,16 +39,17 @@ def work_order(document: Mapping[str, Any]) -> dict[str, Any]:
         `school` with its reason, `cautions`, `tools`, `figures`, `order` of the cylinders with
         reasons, `steps` in order with minutes and state, and the `minutes` left. [min]
     """
+    document = Document.of(checked)
     plan, conditions = knowledge().plan, _conditions(document)
-    cylinders = len(arrangement(dict(document["engine"])).cylinders)
-    said = {step["id"]: step for step in document.get("work", {}).get("steps", [])}
+    cylinders = document.engine.cylinders
+    said = {step.id: step.state for step in document.work.steps}
     steps = [
         {
             "id": step["id"],
             "title": step["title"],
             "why": step["note"],
             "minutes": step["setup"] + step["each"] * cylinders,
-            "state": said.get(step["id"], {}).get("state") or recorded(document, step),
+            "state": said.get(step["id"]) or recorded(document, step),
         }
         for step in plan["step"]
         if _applies(step, conditions)
@@ -68,13 +69,12 @@ def work_order(document: Mapping[str, Any]) -> dict[str, Any]:
     }
 
 
-def recorded(document: Mapping[str, Any], step: Mapping[str, Any]) -> str:
+def recorded(document: Document, step: Mapping[str, Any]) -> str:
     """Whether what a step is for stands in the record of every cylinder of the job.
 
     Parameters
     ----------
-    document : mapping
-        A checked document.
+    document : Document
     step : mapping
         A step of the plan; its `records` names what tells that it was done.
 
@@ -88,32 +88,30 @@ def recorded(document: Mapping[str, Any], step: Mapping[str, Any]) -> str:
         return "open"
     head, _, field = wanted.partition("/")
     if head == "work":
-        return "done" if document.get("work", {}).get(field) else "open"
+        return "done" if _has(document.work, field) else "open"
     if head == "tests":
-        items = document.get("tests", {}).get(field, [])
-        items = [one for test in items for one in test.get("readings", [test])]
+        tests = getattr(document.tests, field)
+        told = [one for test in tests for one in getattr(test, "readings", (test,))]
+        seen = {one.cylinder for one in told}
     elif head == "refit":
-        items = [one for one in document.get("refit", {}).get("cylinders", []) if one.get(field)]
+        seen = {one.cylinder for one in document.refit.cylinders if _has(one, field)}
     else:
-        items = [one for one in document.get("cylinders", []) if _has(one, field)]
-    seen = {one.get("cylinder", one.get("number")) for one in items}
+        seen = {one.number for one in document.cylinders if _has(one, field)}
     return "done" if seen.issuperset(cylinders_of_job(document)) else "open"
 
 
-def _has(record: Mapping[str, Any], path: str) -> bool:
-    """Whether a cylinder's record holds something at a path; of several, one of them."""
-    return any(
-        bool(reduce(lambda inner, name: inner.get(name) or {}, one.split("/"), record))
-        for one in path.split("|")
-    )
+def _has(record: Record, path: str) -> bool:
+    """Whether a record holds something at a path; of several, at one of them."""
+    found = (attrgetter(one.replace("/", "."))(record) for one in path.split("|"))
+    return any(one.recorded if isinstance(one, Record) else bool(one) for one in found)
 
 
-def _conditions(document: Mapping[str, Any]) -> set[str]:
-    inspection = document.get("inspection", {})
-    complaints = set(inspection.get("complaints", []))
-    codes = inspection.get("trouble_codes", [])
-    found = set()
-    if fuel := document["engine"].get("fuel_system"):
+def _conditions(document: Document) -> set[str]:
+    inspection = document.inspection
+    complaints = set(inspection.complaints)
+    codes = inspection.trouble_codes
+    found: set[str] = set()
+    if fuel := document.engine.fuel_system:
         found.add("port" if fuel == "throttle-body" else fuel)
     if not complaints & STANDING:
         found.add("running")
@@ -121,7 +119,7 @@ def _conditions(document: Mapping[str, Any]) -> set[str]:
         found.add("misfire")
     if "overheating" in complaints:
         found.add("overheated")
-    if inspection.get("purpose") != "routine" or complaints:
+    if inspection.purpose != "routine" or complaints:
         found.add("compression")
     return found
 
@@ -130,20 +128,19 @@ def _applies(entry: Mapping[str, Any], conditions: set[str]) -> bool:
     return not entry.get("when") or bool(conditions & set(entry["when"]))
 
 
-def _school(document: Mapping[str, Any], conditions: set[str]) -> dict[str, str]:
+def _school(document: Document, conditions: set[str]) -> dict[str, str]:
     """The house's own, or else by what is to be done; with the reason."""
-    house = document.get("house_rules", {}).get("order_of_work")
+    house = document.house_rules.order_of_work
     name = house or ("all-out" if "compression" in conditions else "one-at-a-time")
     school = next(one for one in knowledge().plan["school"] if one["id"] == name)
     why = "the house's own rule" if house else school["why"]
     return {"id": name, "title": school["title"], "why": why}
 
 
-def _order(document: Mapping[str, Any]) -> list[dict[str, Any]]:
+def _order(document: Document) -> list[dict[str, Any]]:
     """An easy cylinder to prove parts and socket, then the awkward ones while patience lasts."""
-    records = {record["number"]: record for record in document.get("cylinders", [])}
-    numbers = arrangement(dict(document["engine"])).cylinders
-    access = {n: records.get(n, {}).get("access", DEFAULT_ACCESS) for n in numbers}
+    numbers = range(1, document.engine.cylinders + 1)
+    access = {n: document.cylinder(n).access or DEFAULT_ACCESS for n in numbers}
     easiest = min(numbers, key=lambda n: (ACCESS[access[n]], n))
     rest = sorted((n for n in numbers if n != easiest), key=lambda n: (-ACCESS[access[n]], n))
     listed = [{"cylinder": easiest, "access": access[easiest], "why": "proves parts and socket"}]
@@ -153,23 +150,22 @@ def _order(document: Mapping[str, Any]) -> list[dict[str, Any]]:
     return listed
 
 
-def _figures(document: Mapping[str, Any]) -> dict[str, str]:
+def _figures(document: Document) -> dict[str, str]:
     """Gap and torque as they are printed, to have at hand; empty where nobody gave them."""
-    specification = document["engine"].get("specification", {})
+    specification = document.engine.specification
 
-    def said(name: str) -> str:
-        given = specification.get(name)
+    def said(given: Figure | None) -> str:
         return spoken(given) if given else ""
 
-    gaps = [said(name) for name in ("gap_min", "gap_max")]
+    gaps = [said(specification.gap_min), said(specification.gap_max)]
     return {
-        "thread": f"{specification.get('thread_mm', USUAL_THREAD_MM):g}",
+        "thread": f"{specification.thread_mm or USUAL_THREAD_MM:g}",
         "gap": " to ".join(dict.fromkeys(one for one in gaps if one)),
-        "torque": said("torque_new"),
-        "torque_reused": said("torque_reused"),
-        "plug": specification.get("plug_part", ""),
+        "torque": said(specification.torque_new),
+        "torque_reused": said(specification.torque_reused),
+        "plug": specification.plug_part or "",
     }
 
 
-def _has_coils(document: Mapping[str, Any]) -> bool:
-    return document["engine"].get("ignition") in ("coil-on-plug", "wasted-spark")
+def _has_coils(document: Document) -> bool:
+    return document.engine.ignition in ("coil-on-plug", "wasted-spark")

@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import combinations
 from math import lcm
-from typing import Any
 
 from core.errors import OutOfRange
+from core.quantities import Figure
 
 MM_PER_UNIT = {"mm": Fraction(1), "in": Fraction(254, 10), "thou": Fraction(254, 10_000)}
 MOST_BLADES = 60
@@ -33,9 +33,9 @@ class Stack:
     error_mm: Fraction
 
 
-def exact_mm(raw: dict[str, Any]) -> Fraction:
+def exact_mm(raw: Figure) -> Fraction:
     """A length exactly as it is written: 0.1 mm is one tenth. [mm]"""
-    return Fraction(str(raw["value"])) * MM_PER_UNIT[raw["unit"]]
+    return Fraction(str(raw.value)) * MM_PER_UNIT[raw.unit]
 
 
 def stacks(target_mm: Fraction, blades_mm: Sequence[Fraction], most: int = 3) -> list[Stack]:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from core.document.records import Document, Engine
 from core.engine.atmosphere import SEA_LEVEL_PA, pressure_at_pa
 from core.engine.kinematics import Geometry
 from core.errors import OutOfRange
@@ -45,36 +44,36 @@ class Response:
         return np.asarray((wider - narrower) / np.log(1.21))
 
 
-def geometry_of(engine: Mapping[str, Any]) -> tuple[Geometry, bool]:
+def geometry_of(engine: Engine) -> tuple[Geometry, bool]:
     """The engine's geometry with documented defaults, and whether its ratio was given."""
     default = knowledge().pressure["default_geometry"]
-    stroke = length_mm(engine["stroke"]) if "stroke" in engine else default["stroke_mm"]
-    bore = length_mm(engine["bore"]) if "bore" in engine else default["bore_mm"]
-    rod = length_mm(engine["rod"]) if "rod" in engine else stroke * default["rod_ratio"]
-    closing = (
-        engine.get("exhaust_closing_deg_abdc", default["exhaust_closing_deg_abdc"])
-        if engine["cycle"] == "two-stroke"
-        else engine.get("intake_closing_deg_abdc", default["intake_closing_deg_abdc"])
-    )
-    ratio = engine.get("compression_ratio", default["compression_ratio"])
+    stroke = length_mm(engine.stroke) if engine.stroke else default["stroke_mm"]
+    bore = length_mm(engine.bore) if engine.bore else default["bore_mm"]
+    rod = length_mm(engine.rod) if engine.rod else stroke * default["rod_ratio"]
+    if engine.cycle == "two-stroke":
+        closing, usual = engine.exhaust_closing_deg_abdc, default["exhaust_closing_deg_abdc"]
+    else:
+        closing, usual = engine.intake_closing_deg_abdc, default["intake_closing_deg_abdc"]
+    closing = usual if closing is None else closing
+    ratio = engine.compression_ratio or default["compression_ratio"]
     rod = max(rod, stroke * 0.55)
     geometry = Geometry(bore / 1e3, stroke / 1e3, rod / 1e3, ratio, closing)
-    return geometry, "compression_ratio" in engine
+    return geometry, engine.compression_ratio is not None
 
 
-def ambient_pa(document: Mapping[str, Any]) -> float:
+def ambient_pa(document: Document) -> float:
     """Standard pressure at the recorded altitude, or at sea level. [Pa]"""
-    altitude = document.get("inspection", {}).get("altitude_m")
+    altitude = document.inspection.altitude_m
     return SEA_LEVEL_PA if altitude is None else pressure_at_pa(altitude)
 
 
-def response_of(engine: Mapping[str, Any], rpm: float, surrounding_pa: float) -> Response:
+def response_of(engine: Engine, rpm: float, surrounding_pa: float) -> Response:
     """The response of this engine's cylinders at a cranking speed.
 
     Parameters
     ----------
-    engine : mapping
-        A checked document's engine; what it does not say has a documented default.
+    engine : Engine
+        What it does not say has a documented default.
     rpm : float
         Cranking speed. [1/min]
     surrounding_pa : float
@@ -125,7 +124,7 @@ PATHS = ("rings", "intake", "exhaust", "gasket")
 
 
 def response_table(
-    engine: Mapping[str, Any], cranking: Cranking, *, closed_share: float, oil_share: float
+    engine: Engine, cranking: Cranking, *, closed_share: float, oil_share: float
 ) -> dict[str, PathTable]:
     """How the readings of one engine answer to a leak of each size on each path.
 
@@ -134,8 +133,8 @@ def response_table(
 
     Parameters
     ----------
-    engine : mapping
-        A checked document's engine; what it does not say has a documented default.
+    engine : Engine
+        What it does not say has a documented default.
     cranking : Cranking
         Speed, air and gauge.
     closed_share : float

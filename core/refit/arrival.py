@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any
 
+from core.document.records import NewPlug, Plug, Specification
 from core.knowledge import knowledge
 from core.plugs.gap import Window
 from core.quantities import length_mm, percent
@@ -37,54 +37,56 @@ class Remark:
 
 
 def remarks(
-    new: Mapping[str, Any],
-    old: Mapping[str, Any],
-    specification: Mapping[str, Any],
+    new: NewPlug,
+    old: Plug,
+    specification: Specification,
     window: Window | None,
 ) -> Iterator[Remark]:
     """What to say of a new plug.
 
     Parameters
     ----------
-    new, old : mapping
+    new, old : NewPlug, Plug
         The plug that goes in and the one that came out, as recorded.
-    specification : mapping
+    specification : Specification
         The engine's.
     window : Window or None
         The gaps that the maker allows.
     """
     for field in ("ground_electrode", "ceramic", "markings"):
-        said = (field, new.get(field, ""))
+        said = (field, getattr(new, field))
         if said in WORDS:
             yield Remark(field, WORDS[said], said in REFUSING)
     yield from _shape(new, old, specification)
-    part, wanted = new.get("part"), specification.get("plug_part")
+    part, wanted = new.part, specification.plug_part
     if part and wanted and _plain(part) != _plain(wanted):
         yield Remark("part", f"{part}; the specification says {wanted}")
-    elif part and not wanted and old.get("part") and _plain(part) != _plain(old["part"]):
-        yield Remark("part", f"{part}; the old one is {old['part']}, which may have been wrong too")
-    if window and "arrived_gap" in new:
-        gap, aim = length_mm(new["arrived_gap"]), window.aim_mm()
+    elif part and not wanted and old.part and _plain(part) != _plain(old.part):
+        yield Remark("part", f"{part}; the old one is {old.part}, which may have been wrong too")
+    if window and new.arrived_gap:
+        gap, aim = length_mm(new.arrived_gap), window.aim_mm()
         off = abs(gap / aim - 1)
         if off >= knowledge().bench["arrival"]["quarter_off"]:
             yield Remark("arrived-gap", f"arrived {percent(off)} off: pre-set is not set")
 
 
-def _shape(
-    new: Mapping[str, Any], old: Mapping[str, Any], specification: Mapping[str, Any]
-) -> Iterator[Remark]:
+def _shape(new: NewPlug, old: Plug, specification: Specification) -> Iterator[Remark]:
     """Seat, thread and reach: a plug that differs in one of them does not go in."""
     for field, name in (("seat", "seat"), ("thread_mm", "thread")):
         for other, whose in ((specification, "the specification"), (old, "the old plug")):
-            if field in new and field in other and new[field] != other[field]:
-                yield Remark(field, f"{name} {new[field]}; {whose} has {other[field]}", refuse=True)
+            own, wanted = getattr(new, field), getattr(other, field)
+            if own is not None and wanted is not None and own != wanted:
+                yield Remark(
+                    field, f"{name} {_said(own)}; {whose} has {_said(wanted)}", refuse=True
+                )
                 break
     within = knowledge().bench["arrival"]["reach_within_mm"]
     for field, name in (("reach", "reach"), ("thread_length", "thread length")):
         for other, whose in ((specification, "specified"), (old, "on the old plug")):
-            if field not in new or field not in other:
+            own, wanted = getattr(new, field), getattr(other, field)
+            if own is None or wanted is None:
                 continue
-            more = length_mm(new[field]) - length_mm(other[field])
+            more = length_mm(own) - length_mm(wanted)
             if abs(more) > within:
                 risk = (
                     "it may meet the piston, and its bare thread gathers carbon"
@@ -96,6 +98,10 @@ def _shape(
                     field, f"{name} {abs(more):.2g} mm {side} than {whose}: {risk}", refuse=True
                 )
                 break
+
+
+def _said(value: float | str) -> str:
+    return value if isinstance(value, str) else f"{value:g}"
 
 
 def _plain(part: str) -> str:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any
 
+from core.document.records import Document, PointsRefit
 from core.errors import OutOfRange
 from core.knowledge import knowledge
-from core.quantities import Dimension, Quantity, from_si, length_mm
+from core.quantities import Dimension, Figure, Quantity, from_si, length_mm
 from core.tuning.points import FAR, Cam, advance_change_deg, arc_m
 
+SAME = 1e-6  # One figure in two units is one figure.
 NOTICED_DEG = 0.5  # A strobe or lamp tells half a degree apart; common practice.
 
 
@@ -39,21 +40,18 @@ class PointsState:
     care: tuple[str, ...] = ()
 
 
-def has_points(document: Mapping[str, Any]) -> bool:
+def has_points(document: Document) -> bool:
     """Whether this engine has breaker points."""
-    trigger = document["engine"].get("trigger")
-    return trigger == "points" or (trigger is None and "points" in document.get("distributor", {}))
+    trigger = document.engine.trigger
+    return trigger == "points" or (trigger is None and document.distributor.points is not None)
 
 
-def cam_of(document: Mapping[str, Any]) -> tuple[Cam, str, float]:
+def cam_of(document: Document) -> tuple[Cam, str, float]:
     """The cam through the maker's pair; its basis in words; the pair's gap. [mm]"""
-    engine = document["engine"]
-    specification = engine.get("specification", {})
-    lobes = specification.get("cam_lobes", engine["cylinders"])
-    gaps = [length_mm(specification[f"points_gap_{end}"]) for end in ("min", "max")
-            if f"points_gap_{end}" in specification]  # fmt: skip
-    dwells = [specification[f"dwell_{end}_deg"] for end in ("min", "max")
-              if f"dwell_{end}_deg" in specification]  # fmt: skip
+    given = document.engine.specification
+    lobes = given.cam_lobes or document.engine.cylinders
+    gaps = [length_mm(end) for end in (given.points_gap_min, given.points_gap_max) if end]
+    dwells = [end for end in (given.dwell_min_deg, given.dwell_max_deg) if end is not None]
     usual = knowledge().bench["points"]
     gap = sum(gaps) / len(gaps) if gaps else usual["gap_mm"]
     dwell = sum(dwells) / len(dwells) if dwells else usual["dwell_share"] * 360 / lobes
@@ -61,21 +59,21 @@ def cam_of(document: Mapping[str, Any]) -> tuple[Cam, str, float]:
     return Cam.through(lobes, gap, dwell), basis, gap
 
 
-def timing_arc(document: Mapping[str, Any]) -> dict[str, Any] | None:
+def timing_arc(document: Document) -> Figure | None:
     """The specified timing as a length along the rim of its pulley, in the pulley's unit."""
-    specification = document["engine"].get("specification", {})
-    pulley, timing = specification.get("pulley_diameter"), specification.get("timing_deg_btdc")
+    specification = document.engine.specification
+    pulley, timing = specification.pulley_diameter, specification.timing_deg_btdc
     if pulley is None or timing is None:
         return None
-    arc = from_si(arc_m(timing, length_mm(pulley) / 1e3), pulley["unit"], Dimension.LENGTH)
-    return {"value": float(f"{arc.value:.3g}"), "unit": arc.unit}
+    arc = from_si(arc_m(timing, length_mm(pulley) / 1e3), pulley.unit, Dimension.LENGTH)
+    return Figure(float(f"{arc.value:.3g}"), arc.unit)
 
 
-def _care(document: Mapping[str, Any]) -> Iterator[str]:
+def _care(document: Document) -> Iterator[str]:
     """Rubbing block and distributor by the distance that they have run."""
-    run = document.get("distributor", {}).get("points_distance")
+    run = document.distributor.points_distance
     for care in knowledge().bench["points_care"]:
-        if run is None or run["unit"] == "h":
+        if run is None or run.unit == "h":
             yield care["text"]
             continue
         left = care["km"] - Quantity.read(run, Dimension.DISTANCE).si
@@ -83,20 +81,21 @@ def _care(document: Mapping[str, Any]) -> Iterator[str]:
         yield f"{care['text']} That is {due}."
 
 
-def points_state(document: Mapping[str, Any]) -> PointsState | None:
+def points_state(document: Document) -> PointsState | None:
     """What is set, what follows from it, and whether the timing still stands."""
     if not has_points(document):
         return None
-    given = document.get("refit", {}).get("points", {})
+    given = document.refit.points
     try:
         cam, basis, pair_mm = cam_of(document)
-        gap, dwell, computed = _both(cam, given.get("gap"), given.get("dwell_deg"))
-        undone = _undone(cam, given, document["engine"]["cycle"])
+        gap, dwell, computed = _both(cam, given.gap, given.dwell_deg)
+        undone = _undone(cam, given, document.engine.cycle)
     except OutOfRange as refused:
         text = f"cannot be worked out: {refused.path} should be {refused.expected}"
         return PointsState("", None, None, "", None, None, timing_undone=False, text=text)
-    timed = "timing_deg_btdc" in given
-    before_gap = timed and gap is not None and not given.keys() & {"timing_gap", "timing_dwell_deg"}
+    timed = given.timing_deg_btdc is not None
+    since = (given.timing_gap, given.timing_dwell_deg)
+    before_gap = timed and gap is not None and since == (None, None)
     moved = before_gap or (undone is not None and abs(undone) >= NOTICED_DEG)
     far = gap is not None and not 1 / FAR <= gap / pair_mm <= FAR
     return PointsState(
@@ -112,49 +111,45 @@ def points_state(document: Mapping[str, Any]) -> PointsState | None:
     )
 
 
-def _undone(cam: Cam, given: Mapping[str, Any], cycle: str) -> float | None:
+def _undone(cam: Cam, given: PointsRefit, cycle: str) -> float | None:
     """How far the spark moved since the timing was set. [crank deg]
 
     Like is compared with like, dwell with dwell or gap with gap: a meter held to points that were
     set by feeler shows the model's error, no change.
     """
-    if "timing_deg_btdc" not in given:
+    if given.timing_deg_btdc is None:
         return None
-    if "dwell_deg" in given and "timing_dwell_deg" in given:
-        now, then = given["dwell_deg"], given["timing_dwell_deg"]
-    elif "gap" in given and "timing_gap" in given:
-        now, then = (cam.dwell_deg(length_mm(given[name])) for name in ("gap", "timing_gap"))
+    if given.dwell_deg is not None and given.timing_dwell_deg is not None:
+        now, then = given.dwell_deg, given.timing_dwell_deg
+    elif given.gap and given.timing_gap:
+        now, then = (cam.dwell_deg(length_mm(one)) for one in (given.gap, given.timing_gap))
     else:
         return None
     return round(advance_change_deg(then, now, 1.0 if cycle == "two-stroke" else 2.0), 1)
 
 
 def _both(
-    cam: Cam, gap: Mapping[str, Any] | None, dwell: float | None
+    cam: Cam, gap: Figure | None, dwell: float | None
 ) -> tuple[float | None, float | None, str]:
     """Gap and dwell, one computed where only the other was measured; the meter goes first."""
     if dwell is not None:
-        own = length_mm(dict(gap)) if gap else cam.gap_mm(dwell)
+        own = length_mm(gap) if gap else cam.gap_mm(dwell)
         return own, dwell, "" if gap else "gap"
     if gap is not None:
-        own = length_mm(dict(gap))
+        own = length_mm(gap)
         return own, cam.dwell_deg(own), "dwell"
     return None, None, ""
 
 
-def _within(document: Mapping[str, Any], gap: float | None, dwell: float | None) -> bool | None:
+def _within(document: Document, gap: float | None, dwell: float | None) -> bool | None:
     """Whether what was set lies in the specification, as far as it says anything."""
-    specification = document["engine"].get("specification", {})
+    given = document.engine.specification
     said = []
-    for value, low, high in (
-        (gap, "points_gap_min", "points_gap_max"),
-        (dwell, "dwell_min_deg", "dwell_max_deg"),
-    ):
-        ends = [specification[end] for end in (low, high) if end in specification]
-        if value is None or len(ends) < 2:
-            continue
-        bounds = [length_mm(end) if isinstance(end, dict) else end for end in ends]
-        said.append(bounds[0] - 1e-6 <= value <= bounds[1] + 1e-6)
+    if gap is not None and given.points_gap_min and given.points_gap_max:
+        ends = length_mm(given.points_gap_min), length_mm(given.points_gap_max)
+        said.append(ends[0] - SAME <= gap <= ends[1] + SAME)
+    if dwell is not None and given.dwell_min_deg is not None and given.dwell_max_deg is not None:
+        said.append(given.dwell_min_deg - SAME <= dwell <= given.dwell_max_deg + SAME)
     return all(said) if said else None
 
 

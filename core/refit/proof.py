@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any
 
 from core.caution import Caution
 from core.document.readings import final_of
-from core.quantities import spoken
+from core.document.records import Document, ProvenCylinder, RefitCylinder
+from core.quantities import Figure, spoken
 from core.refit.slips import pressure_slip
 
 CODES = {
@@ -34,104 +34,93 @@ class BeforeAfter:
     after: str
 
 
-def before_and_after(document: Mapping[str, Any]) -> list[BeforeAfter]:
+def before_and_after(document: Document) -> list[BeforeAfter]:
     """Every reading that has an after, in the order of kinds, then of cylinders."""
-    proof = {one["cylinder"]: one for one in document.get("proof", {}).get("cylinders", [])}
-    refit = {one["cylinder"]: one for one in document.get("refit", {}).get("cylinders", [])}
-    numbers = range(1, document["engine"]["cylinders"] + 1)
+    proof = {one.cylinder: one for one in document.proof.cylinders}
+    refit = {one.cylinder: one for one in document.refit.cylinders}
+    numbers = range(1, document.engine.cylinders + 1)
     return [
         row
         for made in (_gaps, _pressures, _balance, _misfires)
         for number in numbers
-        for row in made(document, number, proof.get(number, {}), refit.get(number, {}))
+        for row in made(
+            document,
+            proof.get(number) or ProvenCylinder(number),
+            refit.get(number) or RefitCylinder(number),
+        )
     ]
 
 
-def _gaps(
-    document: Mapping[str, Any], number: int, _: Mapping[str, Any], refit: Mapping[str, Any]
-) -> Iterator[BeforeAfter]:
-    own = refit.get("plug", {}).get("gap")
-    records = {one["number"]: one for one in document.get("cylinders", [])}
-    old = records.get(number, {}).get("plug", {}).get("gap")
+def _gaps(document: Document, _: ProvenCylinder, refit: RefitCylinder) -> Iterator[BeforeAfter]:
+    own, old = refit.plug.gap, document.cylinder(refit.cylinder).plug.gap
     if own:
-        yield BeforeAfter("gap", number, spoken(old) if old else "", spoken(own))
+        yield BeforeAfter("gap", refit.cylinder, spoken(old) if old else "", spoken(own))
 
 
 def _pressures(
-    document: Mapping[str, Any], number: int, proof: Mapping[str, Any], _: Mapping[str, Any]
+    document: Document, proof: ProvenCylinder, _: RefitCylinder
 ) -> Iterator[BeforeAfter]:
-    if "pressure" in proof:
-        found = dry_before(document, number)
+    if proof.pressure:
+        found = dry_before(document, proof.cylinder)
         before = spoken(found, 4) if found else ""
-        yield BeforeAfter("compression", number, before, spoken(proof["pressure"], 4))
+        yield BeforeAfter("compression", proof.cylinder, before, spoken(proof.pressure, 4))
 
 
-def dry_before(document: Mapping[str, Any], number: int) -> dict[str, Any] | None:
+def dry_before(document: Document, number: int) -> Figure | None:
     """The last dry reading of a cylinder before the repair, as it was read."""
     found = None
-    for test in document.get("tests", {}).get("compression", []):
-        for item in test.get("readings", []):
-            if test["kind"] == "dry" and item["cylinder"] == number:
+    for test in document.tests.compression:
+        for item in test.readings:
+            if test.kind == "dry" and item.cylinder == number:
                 found = final_of(item) or found
     return found
 
 
-def proof_slips(document: Mapping[str, Any]) -> Iterator[Caution]:
+def proof_slips(document: Document) -> Iterator[Caution]:
     """Pressures read again that were probably written in another unit."""
-    for one in document.get("proof", {}).get("cylinders", []):
-        before = dry_before(document, one["cylinder"])
-        if "pressure" in one and before:
-            path = f"/proof/cylinders/{one['cylinder']}/pressure"
-            yield from pressure_slip(one["pressure"], before, path)
+    for one in document.proof.cylinders:
+        before = dry_before(document, one.cylinder)
+        if one.pressure and before:
+            path = f"/proof/cylinders/{one.cylinder}/pressure"
+            yield from pressure_slip(one.pressure, before, path)
 
 
-def _balance(
-    document: Mapping[str, Any], number: int, proof: Mapping[str, Any], _: Mapping[str, Any]
-) -> Iterator[BeforeAfter]:
-    if "rpm_drop" not in proof and "felt" not in proof:
+def _balance(document: Document, proof: ProvenCylinder, _: RefitCylinder) -> Iterator[BeforeAfter]:
+    now = _drop(proof.rpm_drop, proof.felt)
+    if not now:
         return
-    found = _of_test(document, "balance", number)
-    yield BeforeAfter("balance", number, _drop(found), _drop(proof))
+    own = (one for one in document.tests.balance if one.cylinder == proof.cylinder)
+    found = next((_drop(one.rpm_drop, one.felt) for one in own), "")
+    yield BeforeAfter("balance", proof.cylinder, found, now)
 
 
-def _misfires(
-    document: Mapping[str, Any], number: int, proof: Mapping[str, Any], _: Mapping[str, Any]
-) -> Iterator[BeforeAfter]:
-    if "misfires" not in proof:
+def _misfires(document: Document, proof: ProvenCylinder, _: RefitCylinder) -> Iterator[BeforeAfter]:
+    if proof.misfires is None:
         return
-    found = _of_test(document, "misfires", number)
-    before = str(found["count"]) if "count" in found else ""
-    yield BeforeAfter("misfires", number, before, str(proof["misfires"]))
+    own = (one.count for one in document.tests.misfires if one.cylinder == proof.cylinder)
+    found = next(own, None)
+    before = "" if found is None else str(found)
+    yield BeforeAfter("misfires", proof.cylinder, before, str(proof.misfires))
 
 
-def _of_test(document: Mapping[str, Any], test: str, number: int) -> Mapping[str, Any]:
-    rows = document.get("tests", {}).get(test, [])
-    return next((one for one in rows if one["cylinder"] == number), {})
+def _drop(rpm_drop: float | None, felt: str | None) -> str:
+    return f"{rpm_drop:g} rpm" if rpm_drop is not None else felt or ""
 
 
-def _drop(given: Mapping[str, Any]) -> str:
-    if "rpm_drop" in given:
-        return f"{given['rpm_drop']:g} rpm"
-    return str(given.get("felt", ""))
-
-
-def still_open(document: Mapping[str, Any]) -> list[str]:
+def still_open(document: Document) -> list[str]:
     """What the proof lacks, in the order in which it is done."""
-    proof = document.get("proof", {})
-    codes = document.get("inspection", {}).get("trouble_codes", [])
-    complaints = document.get("inspection", {}).get("complaints", [])
+    proof, refit = document.proof, document.refit
+    coded, complained = document.inspection.trouble_codes, document.inspection.complaints
     wanted = [
-        ("start", "started", True),
-        ("beat", "listened to", True),
-        ("codes", "codes cleared and looked at again", bool(codes)),
-        ("drive", "driven under the conditions of the complaint", bool(complaints)),
-        ("complaint", "the complaint asked after", bool(complaints)),
-        ("follow_up", "a date to look again", True),
+        (proof.start, "started", True),
+        (proof.beat, "listened to", True),
+        (proof.codes, "codes cleared and looked at again", coded),
+        (proof.drive, "driven under the conditions of the complaint", complained),
+        (proof.complaint, "the complaint asked after", complained),
+        (proof.follow_up, "a date to look again", True),
     ]
-    missing = [text for field, text, applies in wanted if applies and field not in proof]
-    tools = document.get("refit", {})
-    if "tools_out" in tools and tools.get("tools_back") != tools["tools_out"]:
-        missing.insert(
-            0, f"tools: {tools['tools_out']} went out, {tools.get('tools_back', 0)} back"
-        )
+    missing = [text for said, text, applies in wanted if applies and said is None]
+    if refit.tools_out is not None and refit.tools_back != refit.tools_out:
+        tools = f"tools: {refit.tools_out} went out, {refit.tools_back or 0} back"
+        missing.insert(0, tools)
     return missing

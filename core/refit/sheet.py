@@ -6,13 +6,16 @@ from collections.abc import Iterator, Mapping
 from dataclasses import asdict
 from typing import Any
 
+import msgspec
+
 from core.caution import Caution
-from core.document.limits import still_to_torque
+from core.document.job import still_to_torque
+from core.document.records import Document
 from core.errors import OutOfRange
 from core.knowledge import knowledge
 from core.plugs.breakdown import breakdown_v
 from core.plugs.torque import LUBRICATED
-from core.quantities import Dimension, from_si
+from core.quantities import Dimension, Figure, from_si
 from core.refit.fitting import (
     FINE_WIRE,
     Fitting,
@@ -38,12 +41,12 @@ FIGURES = {
 WORN = 1.5  # How much wider a worn gap is taken to be where the voltage is shown; an assumption.
 
 
-def refit_sheet(document: Mapping[str, Any]) -> dict[str, Any]:
+def refit_sheet(checked: Mapping[str, Any]) -> dict[str, Any]:
     """The refit of one inspection.
 
     Parameters
     ----------
-    document : mapping
+    checked : mapping
         A checked document; it is not changed.
 
     Returns
@@ -54,27 +57,33 @@ def refit_sheet(document: Mapping[str, Any]) -> dict[str, Any]:
         engine has them, `volts` (what its gap wants), `before_after`, `open` (what the proof
         lacks).
     """
+    document = Document.of(checked)
     made, aim = fittings(document), aim_shown(document)
     state = points_state(document)
-    return {
-        "aim": aim,
-        "cylinders": [_cylinder(one, aim) for one in made],
-        "missing": still_to_torque(document),
-        "unverified": list(_unverified(document)),
-        "steps": _steps(document),
-        "cautions": list(_cautions(made, document)),
-        "points": {**asdict(state), "arc": timing_arc(document)} if state else None,
-        "points_steps": [one["text"] for one in knowledge().bench["points_step"]] if state else [],
-        "volts": _volts(document),
-        "before_after": [asdict(one) for one in before_and_after(document)],
-        "open": still_open(document),
-    }
+    sheet: dict[str, Any] = msgspec.to_builtins(
+        {
+            "aim": aim,
+            "cylinders": [_cylinder(one, aim) for one in made],
+            "missing": still_to_torque(document),
+            "unverified": list(_unverified(document)),
+            "steps": _steps(document),
+            "cautions": list(_cautions(made, document)),
+            "points": {**asdict(state), "arc": timing_arc(document)} if state else None,
+            "points_steps": [one["text"] for one in knowledge().bench["points_step"]]
+            if state
+            else [],
+            "volts": _volts(document),
+            "before_after": [asdict(one) for one in before_and_after(document)],
+            "open": still_open(document),
+        }
+    )
+    return sheet
 
 
-def refit_cautions(document: Mapping[str, Any]) -> Iterator[Caution]:
+def refit_cautions(document: Document) -> Iterator[Caution]:
     """Slips of a refit, among the warnings on the record."""
     yield from proof_slips(document)
-    if "refit" not in document:
+    if not document.refit.recorded:
         return
     for one in fittings(document):
         yield from one.cautions
@@ -83,7 +92,7 @@ def refit_cautions(document: Mapping[str, Any]) -> Iterator[Caution]:
         yield Caution("timing-undone", "/refit/points/timing_deg_btdc", state.text)
 
 
-def _cylinder(one: Fitting, aim: Mapping[str, Any] | None) -> dict[str, Any]:
+def _cylinder(one: Fitting, aim: Figure | None) -> dict[str, Any]:
     shown: dict[str, Any] = {
         "cylinder": one.cylinder,
         "remarks": [asdict(remark) for remark in one.remarks],
@@ -100,24 +109,23 @@ def _cylinder(one: Fitting, aim: Mapping[str, Any] | None) -> dict[str, Any]:
         "torqued": one.torqued,
     }
     if one.setting:
-        shown["setting"] = {"value": one.setting.shown.value, "unit": one.setting.shown.unit}
+        shown["setting"] = Figure(one.setting.shown.value, one.setting.shown.unit)
     return shown
 
 
-def _change(change_mm: float | None, aim: Mapping[str, Any] | None) -> str:
+def _change(change_mm: float | None, aim: Figure | None) -> str:
     """Open or close, by how much, in the specification's unit."""
     if change_mm is None or aim is None:
         return ""
     if change_mm == 0:
         return "as aimed at"
-    by = from_si(abs(change_mm) / 1e3, aim["unit"], Dimension.LENGTH)
+    by = from_si(abs(change_mm) / 1e3, aim.unit, Dimension.LENGTH)
     return f"{'open' if change_mm > 0 else 'close'} by {by.value:.2g} {by.unit}"
 
 
-def _steps(document: Mapping[str, Any]) -> list[dict[str, str]]:
-    refit, work = document.get("refit", {}), document.get("work", {})
-    done = {one["id"]: one.get("state", "open") for one in refit.get("steps", [])}
-    off = [one.get("what", "") for one in work.get("removed", []) if not one.get("back")]
+def _steps(document: Document) -> list[dict[str, str]]:
+    done = {one.id: one.state or "open" for one in document.refit.steps}
+    off = [one.what or "" for one in document.work.removed if not one.back]
     steps = []
     for step in knowledge().bench["fit_step"]:
         why = step["note"]
@@ -128,39 +136,38 @@ def _steps(document: Mapping[str, Any]) -> list[dict[str, str]]:
     return steps
 
 
-def _unverified(document: Mapping[str, Any]) -> Iterator[str]:
+def _unverified(document: Document) -> Iterator[str]:
     """Figures that this refit goes by and that nobody has from the maker."""
-    specification = document["engine"].get("specification", {})
-    sources = specification.get("sources", {})
+    specification = document.engine.specification
+    sources = specification.sources
     for field, name in FIGURES.items():
-        if field in specification and sources.get(field) in ("advice", "guess"):
+        if getattr(specification, field) is not None and sources.get(field) in ("advice", "guess"):
             yield f"{name} is {sources[field]}, not the maker's"
 
 
-def _cautions(made: list[Fitting], document: Mapping[str, Any]) -> Iterator[str]:
+def _cautions(made: list[Fitting], document: Document) -> Iterator[str]:
     """What to mind at this refit, the most urgent first."""
-    refit = document.get("refit", {})
-    specification = document["engine"].get("specification", {})
+    refit, specification = document.refit, document.engine.specification
     hand = [str(one.cylinder) for one in made if one.fitted and not one.torqued]
     if hand:
         yield f"Cylinder {', '.join(hand)}: {caution_text('hand-tight')}"
-    iron = specification.get("head") == "iron"
-    if refit.get("engine_temperature") in ("warm", "hot") and not iron:
+    iron = specification.head == "iron"
+    if refit.engine_temperature in ("warm", "hot") and not iron:
         yield caution_text("hot-head")
-    kinds = {one.get("plug", {}).get("electrode") for one in refit.get("cylinders", [])}
-    if (kinds | {specification.get("electrode")}) & set(FINE_WIRE):
+    kinds = {one.plug.electrode for one in refit.cylinders}
+    if (kinds | {specification.electrode}) & set(FINE_WIRE):
         yield caution_text("fine-wire")
     greased = [
-        str(one["cylinder"])
-        for one in refit.get("cylinders", [])
-        if one.get("threads") in LUBRICATED and not one.get("torqued")
+        str(one.cylinder)
+        for one in refit.cylinders
+        if one.threads in LUBRICATED and not one.torqued
     ]
     if greased:
         school = caution_text(thread_school(document))
         yield f"Cylinder {', '.join(greased)}, lubricant on the threads: {school}"
 
 
-def _volts(document: Mapping[str, Any]) -> dict[str, Any] | None:
+def _volts(document: Document) -> dict[str, Any] | None:
     """What the gap aimed at wants, new and worn, at light and at full load, beside the coil."""
     aim = aim_mm(document)
     if aim is None:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from typing import Any
+from collections.abc import Iterator
 
 from core.caution import Caution
 from core.plugs.gap import Window
-from core.quantities import Dimension, Quantity, length_mm, meant_unit
+from core.quantities import Dimension, Figure, Quantity, length_mm, meant_unit, pressure_pa
 
 TORQUE_FACTOR = 1.25  # A set torque further off than this is asked about.
 MEANT_FACTOR = 1.1  # A unit was meant if it brings the figure this near.
@@ -16,37 +15,35 @@ PRESSURE_FACTOR = 4.0  # A repair does more than double a reading, hardly more t
 NEAR_PRESSURE = 2.5
 
 
-def torque_slip(raw: Mapping[str, Any], wanted_nm: float, path: str) -> Iterator[Caution]:
+def torque_slip(raw: Figure, wanted_nm: float, path: str) -> Iterator[Caution]:
     """A torque as it was set, beside what should reach the plug."""
-    given = Quantity.read(dict(raw), Dimension.TORQUE).si
+    given = Quantity.read(raw, Dimension.TORQUE).si
     if 1 / TORQUE_FACTOR <= given / wanted_nm <= TORQUE_FACTOR:
         return
     meant = meant_unit(raw, Dimension.TORQUE, wanted_nm / MEANT_FACTOR, wanted_nm * MEANT_FACTOR)
-    written = f"{raw['value']:g} {raw['unit']} is {given:.3g} N.m; this plug wants {wanted_nm:.3g}"
+    written = f"{raw} is {given:.3g} N.m; this plug wants {wanted_nm:.3g}"
     harm = "stripped thread" if given > wanted_nm else "plug that backs out"
-    ask = f"was {raw['value']:g} {meant} meant?" if meant else "check the figure and its unit."
+    ask = f"was {raw.value:g} {meant} meant?" if meant else "check the figure and its unit."
     yield Caution("unit-slip", path, f"{written}: {ask} If not, expect a {harm}.")
 
 
-def pressure_slip(
-    raw: Mapping[str, Any], before: Mapping[str, Any], path: str
-) -> Iterator[Caution]:
+def pressure_slip(raw: Figure, before: Figure, path: str) -> Iterator[Caution]:
     """A pressure read again that lies so far from the first that another unit was meant."""
-    found, now = (Quantity.read(dict(one), Dimension.PRESSURE).si for one in (before, raw))
+    found, now = (pressure_pa(one) for one in (before, raw))
     if found <= 0 or (now >= found / PRESSURE_FACTOR and now <= found * PRESSURE_FACTOR):
         return
     meant = meant_unit(raw, Dimension.PRESSURE, found / NEAR_PRESSURE, found * NEAR_PRESSURE)
     if meant:
-        written = f"{raw['value']:g} {raw['unit']} beside {before['value']:g} {before['unit']}"
-        yield Caution("unit-slip", path, f"{written} before: was {raw['value']:g} {meant} meant?")
+        ask = f"was {raw.value:g} {meant} meant?"
+        yield Caution("unit-slip", path, f"{raw} beside {before} before: {ask}")
 
 
-def gap_slip(raw: Mapping[str, Any], window: Window, path: str) -> Iterator[Caution]:
+def gap_slip(raw: Figure, window: Window, path: str) -> Iterator[Caution]:
     """A gap of a new plug that fits only in another unit."""
     low, high = window.low_mm / GAP_FACTOR, window.high_mm * GAP_FACTOR
-    if low <= length_mm(dict(raw)) <= high:
+    if low <= length_mm(raw) <= high:
         return
     meant = meant_unit(raw, Dimension.LENGTH, low / 1e3, high / 1e3)
     if meant:
-        written = f"{raw['value']:g} {raw['unit']} is no gap for this engine"
-        yield Caution("unit-slip", path, f"{written}; {raw['value']:g} {meant} would be")
+        text = f"{raw} is no gap for this engine; {raw.value:g} {meant} would be"
+        yield Caution("unit-slip", path, text)

@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from core.document.records import Engine
 from core.engine.layout import PRESETS, arrangement
 from core.engine.sharing import coil_groups
 from core.knowledge import knowledge
@@ -72,7 +73,7 @@ class Truth:
 def draw_truth(random: np.random.Generator) -> Truth:
     """Draw an engine and its faults at the rates the knowledge tables call usual."""
     engine = _engine(random)
-    arranged = arrangement(engine)
+    arranged = arrangement(Engine.of(engine))
     cylinders = {number: _cylinder(random, engine) for number in arranged.cylinders}
     engine_faults = _engine_faults(random, engine)
     bank_faults: dict[str, str] = {}
@@ -82,7 +83,7 @@ def draw_truth(random: np.random.Generator) -> Truth:
             if not engine_faults & {"mixture-rich", "mixture-lean"} and random.random() < prior:
                 bank = arranged.banks[random.integers(len(arranged.banks))]
                 bank_faults = {bank.name: fault}
-    coils = coil_groups(engine)
+    coils = coil_groups(Engine.of(engine))
     coil: tuple[int, ...] = ()
     if coils and random.random() < 0.02 * len(coils):
         coil = coils[random.integers(len(coils))].cylinders
@@ -125,7 +126,10 @@ def _cylinder(random: np.random.Generator, engine: dict[str, Any]) -> CylinderTr
     truth = CylinderTruth()
     alone = engine["cylinders"] == 1
     for fault in knowledge().of_scope("cylinder"):
-        if not fault.possible_on(engine) or random.random() >= fault.prior:
+        if (
+            not fault.possible_on(engine["cycle"], engine.get("cooling"))
+            or random.random() >= fault.prior
+        ):
             continue
         if fault.id == "fuel-lean" and "fuel-rich" in truth.faults:
             continue
@@ -141,7 +145,7 @@ def _engine_faults(random: np.random.Generator, engine: dict[str, Any]) -> set[s
     """At most one of each kind, as the contract's faults exclude each other in practice."""
     found: set[str] = set()
     for fault in knowledge().of_scope("engine"):
-        if not fault.possible_on(engine):
+        if not fault.possible_on(engine["cycle"], engine.get("cooling")):
             continue
         alone = engine["cylinders"] == 1
         if alone and fault.id in ("ignition-weak", "combustion-overheat", "leads-crossed"):

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
+from core.document.records import Engine
 from core.engine.atmosphere import SEA_LEVEL_PA
 from core.errors import OutOfRange
 from core.knowledge import knowledge
@@ -15,6 +16,7 @@ from core.pressure.cranking import Cranking, gauge_strokes_pa
 from core.pressure.response import REFERENCE_M3, geometry_of, response_of
 from core.signals.trace import Trace
 
+ORDINARY = Engine(cycle="four-stroke", layout="single", cylinders=1)
 BASE_A, RISE_A = 120.0, 90.0
 INRUSH_A, INRUSH_S = 380.0, 0.12
 CRANKED_RPM = 210.0
@@ -53,7 +55,7 @@ class BenchEngine:
         self, cylinder: int, count: int, random: np.random.Generator
     ) -> NDArray[np.float64]:
         """What a gauge in one cylinder shows after each stroke, shape (count,). [Pa]"""
-        geometry, _ = geometry_of({"cycle": "four-stroke"})
+        geometry, _ = geometry_of(ORDINARY)
         area = knowledge().pressure["areas"]["healthy"] + self.leaks.get(cylinder, 0.0)
         effective = area * geometry.swept_m3 / REFERENCE_M3 * 1e-6
         cranking = Cranking(rpm=CRANKED_RPM, strokes=count)
@@ -62,7 +64,7 @@ class BenchEngine:
 
     def shares(self, order: Sequence[int]) -> list[float]:
         """Final pressure of each cylinder against a healthy one, along an order. [-]"""
-        response = response_of({"cycle": "four-stroke"}, CRANKED_RPM, SEA_LEVEL_PA)
+        response = response_of(ORDINARY, CRANKED_RPM, SEA_LEVEL_PA)
         leaks = np.array([self.leaks.get(number, 0.0) for number in order])
         return [float(share) for share in response.share(leaks)]
 

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from core.document import check_document
+from core.document.records import Document, Engine
+
 SOUND_PLUG = {
     "deposit_colour": "tan",
     "deposit_texture": "powder",
@@ -28,6 +31,15 @@ def document(cylinders: int = 4, layout: str = "inline", **engine: Any) -> dict[
             **engine,
         },
     }
+
+
+def typed(made: dict[str, Any]) -> Document:
+    """A document as the core sees it behind its reading."""
+    return Document.of(check_document(made))
+
+
+def engine(cylinders: int = 4, layout: str = "inline", **more: Any) -> Engine:
+    return Engine.of(document(cylinders, layout, **more)["engine"])
 
 
 def compression(values: list[float], kind: str = "dry", unit: str = "psi", **test: Any) -> Any:

@@ -1,8 +1,7 @@
 """What an assessment says, at the level where a rebuilder would disagree."""
 
 import json
-
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.diagnosis import assess
 from core.diagnosis.model import Model
@@ -16,6 +15,7 @@ from core.tests.documents import (
     plugs,
     probability,
     quantity,
+    typed,
 )
 
 # Common practice, no source: a worn vee-eight cranked cold, cylinder 3 invented.
@@ -33,7 +33,7 @@ def read(values, made=None, **test):
     return assessed(made, tests={"compression": [compression(values, **test)]})
 
 
-class MisreadTests(SimpleTestCase):
+class MisreadTests(TestCase):
     """What was recorded and read otherwise than it was meant. Common practice, no source."""
 
     def test_a_melted_electrode_was_too_hot_and_is_no_sound_cylinder(self):
@@ -50,7 +50,7 @@ class MisreadTests(SimpleTestCase):
             with self.subTest(gap=gap):
                 made = document(4, specification=specification)
                 made["cylinders"] = plugs({"gap": gap})
-                found = Model.of(check_document(made)).findings
+                found = Model.of(typed(made)).findings
                 self.assertEqual([one.value for one in found], ["within"])
 
     def test_a_reading_that_was_marked_doubtful_convicts_nobody(self):
@@ -90,7 +90,7 @@ class MisreadTests(SimpleTestCase):
         self.assertIn("136 older readings", kept[0])
 
 
-class VerdictTests(SimpleTestCase):
+class VerdictTests(TestCase):
     def test_an_even_set_of_worn_plugs_is_one_finding(self):
         worn = {**SOUND_PLUG, "centre_electrode": "eroded", "ground_electrode": "thinned"}
         made = document(4)
@@ -114,7 +114,7 @@ class VerdictTests(SimpleTestCase):
             self.assertEqual(verdict, f"No fault found in what was {tail}")
 
 
-class CompressionTests(SimpleTestCase):
+class CompressionTests(TestCase):
     def test_the_vee_eight_ranks_six_then_five_and_accuses_nobody_else(self):
         said = read(VEE_EIGHT, document(8, "vee"))
         self.assertEqual(said["engine"]["most_suspect"], [6, 5])
@@ -219,7 +219,7 @@ class CompressionTests(SimpleTestCase):
         self.assertEqual(said["engine"]["most_suspect"], [])
 
 
-class PlugTests(SimpleTestCase):
+class PlugTests(TestCase):
     def black_and_wet(self, **wet):
         wet_plug = {"deposit_colour": "black", "wetness": "wet", **wet}
         return assessed(cylinders=plugs(SOUND_PLUG, SOUND_PLUG, wet_plug, SOUND_PLUG))
@@ -360,7 +360,7 @@ class PlugTests(SimpleTestCase):
             self.assertEqual(probability(said, own, 1), probability(said, shared))
 
 
-class OutlookTests(SimpleTestCase):
+class OutlookTests(TestCase):
     def test_a_missing_strap_forbids_cranking(self):
         said = assessed(cylinders=plugs(SOUND_PLUG, {**SOUND_PLUG, "ground_electrode": "missing"}))
         self.assertEqual(said["engine"]["may_run"]["answer"], "no")
@@ -407,7 +407,7 @@ class OutlookTests(SimpleTestCase):
         self.assertIn("no compression reading", said["cylinders"][3]["unseen"])
 
 
-class ShapeTests(SimpleTestCase):
+class ShapeTests(TestCase):
     def test_every_cylinder_is_listed_with_every_fault_most_probable_first(self):
         said = assessed(document(5))
         self.assertEqual([one["number"] for one in said["cylinders"]], [1, 2, 3, 4, 5])

@@ -2,8 +2,8 @@
 
 from fractions import Fraction
 from itertools import combinations
+from unittest import TestCase
 
-from django.test import SimpleTestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -14,6 +14,7 @@ from core.plugs.blades import exact_mm, stacks
 from core.plugs.breakdown import breakdown_v
 from core.plugs.gap import Window
 from core.plugs.torque import Wrench, setting, turn_deg
+from core.quantities import Figure
 from core.tests.documents import quantity
 from core.tuning.points import Cam, advance_change_deg, angle_deg, arc_m, dwell_percent
 from core.tuning.premix import oil_m3, top_up
@@ -22,7 +23,7 @@ ROOM_K = 293.15
 ATMOSPHERE_PA = 101_325
 
 
-class BladeTests(SimpleTestCase):
+class BladeTests(TestCase):
     SET = [quantity(thick, "mm") for thick in (0.305, 0.254, 0.152, 0.635)]
 
     def best(self, target, blades, most=3):
@@ -60,9 +61,9 @@ class BladeTests(SimpleTestCase):
         self.assertEqual(errors, sorted(errors))
 
     def test_inches_and_millimetres_add_up_exactly(self):
-        self.assertEqual(exact_mm(quantity(10, "thou")), Fraction(254, 1000))
+        self.assertEqual(exact_mm(Figure(10, "thou")), Fraction(254, 1000))
         self.assertEqual(
-            exact_mm(quantity(0.1, "mm")) * 3, Fraction(3, 10)
+            exact_mm(Figure(0.1, "mm")) * 3, Fraction(3, 10)
         )  # Not 0.30000000000000004.
 
     def test_of_two_equally_near_the_one_without_a_flimsy_blade(self):
@@ -87,7 +88,7 @@ class BladeTests(SimpleTestCase):
             self.assertEqual(refused.exception.path, path)
 
 
-class GapTests(SimpleTestCase):
+class GapTests(TestCase):
     # Common practice, no source: 31 to 35 thou; 0.032 in passes and 0.035 in does not.
     def test_a_pair_brackets_the_gap(self):
         keys = {
@@ -123,7 +124,7 @@ class GapTests(SimpleTestCase):
         self.assertEqual(window.aim_mm("minimum"), 0.5588)
 
 
-class TorqueTests(SimpleTestCase):
+class TorqueTests(TestCase):
     def codes(self, made):
         return [one.code for one in made.hints]
 
@@ -185,7 +186,7 @@ class TorqueTests(SimpleTestCase):
         self.assertLess(turn_deg("taper", reused=False)[1], turn_deg("gasket", reused=False)[0])
 
 
-class BreakdownTests(SimpleTestCase):
+class BreakdownTests(TestCase):
     # Published: IEC 60052, standard air gaps, spheres of 20 mm, peak kV at 20 degC and 101.3 kPa;
     # rows from memory. The standard's own tolerance is 3 %.
     SPHERES = (
@@ -228,7 +229,7 @@ class BreakdownTests(SimpleTestCase):
             breakdown_v(1e-6, ATMOSPHERE_PA, ROOM_K)
 
 
-class PointsTests(SimpleTestCase):
+class PointsTests(TestCase):
     CAM = Cam.through(4, 0.4, 54)
 
     def test_through_the_makers_pair_and_back(self):
@@ -259,7 +260,7 @@ class PointsTests(SimpleTestCase):
         self.assertAlmostEqual(angle_deg(arc_m(5, 0.15), 0.15), 5)
 
 
-class PremixTests(SimpleTestCase):
+class PremixTests(TestCase):
     # Common practice, no source: 32:1 is 31.25 mL of oil to a litre.
     def test_oil_for_fresh_fuel(self):
         said = calculate("premix", {"ratio": 32, "fuel": quantity(1, "L")})
@@ -280,13 +281,13 @@ class PremixTests(SimpleTestCase):
         self.assertLess(made.ratio, 100)
 
 
-class CalculatorTests(SimpleTestCase):
+class CalculatorTests(TestCase):
     def test_each_says_what_it_is_and_its_example_works(self):
         self.assertEqual(set(CALCULATORS), set(knowledge().calculators))
         for name, said in knowledge().calculators.items():
             with self.subTest(name=name):
                 answer = calculate(name, said["example"])
-                keys = {*CALCULATORS[name].keys["properties"], *answer}
+                keys = {*CALCULATORS[name].schema["properties"], *answer}
                 unnamed = keys - set(said["labels"])
                 self.assertLessEqual(unnamed, {"quantity", "strokes"})
 

@@ -1,12 +1,12 @@
 """What the board shows of a record: figures, bands, lines, who is odd and in which pattern."""
 
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.comparison.board import board, orders
 from core.comparison.patterns import pattern
 from core.diagnosis import assess
 from core.document import check_document
-from core.tests.documents import SOUND_PLUG, compression, document, plugs, quantity
+from core.tests.documents import SOUND_PLUG, compression, document, engine, plugs, quantity
 
 VEE = {
     "layout": "vee", "ignition": "wasted-spark", "firing_order": [1, 2, 3, 4, 5, 6],
@@ -21,9 +21,9 @@ def strips(made):
     return {one.id: one for one in said}
 
 
-class PatternTests(SimpleTestCase):
+class PatternTests(TestCase):
     def test_each_place_in_common_has_its_name(self):
-        engine = document(6, **VEE)["engine"]
+        vee = engine(6, **VEE)
         for odd, named in (
             ((), ""),
             ((4,), "4 alone"),
@@ -35,13 +35,13 @@ class PatternTests(SimpleTestCase):
             (range(1, 7), "all of them: what they share, or the test"),
         ):
             with self.subTest(odd=tuple(odd)):
-                self.assertEqual(pattern(engine, odd), named)
+                self.assertEqual(pattern(vee, odd), named)
 
     def test_numbers_next_to_each_other_in_a_vee_are_no_neighbours(self):
-        self.assertNotIn("neighbours", pattern(document(6, **VEE)["engine"], (1, 2)))
+        self.assertNotIn("neighbours", pattern(engine(6, **VEE), (1, 2)))
 
 
-class BoardTests(SimpleTestCase):
+class BoardTests(TestCase):
     def test_an_empty_record_has_no_strips(self):
         self.assertEqual(strips(document(4)), {})
 
@@ -80,7 +80,7 @@ class BoardTests(SimpleTestCase):
         self.assertEqual(strip.pattern, "2 alone")
 
     def test_the_cylinders_can_stand_in_three_orders(self):
-        ways = orders(document(6, **VEE)["engine"])
+        ways = orders(engine(6, **VEE))
         self.assertEqual(ways["position"], [[1, 3, 5], [2, 4, 6]])
         self.assertEqual(ways["number"], [[1, 2, 3, 4, 5, 6]])
-        self.assertNotIn("firing", orders(document(4, "flat", firing_order=[])["engine"]))
+        self.assertNotIn("firing", orders(engine(4, "flat", firing_order=[])))

@@ -3,9 +3,7 @@ import json
 from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from unittest import mock
-
-from django.test import SimpleTestCase
+from unittest import TestCase, mock
 
 from core.cli import main
 from core.tests.documents import document
@@ -18,7 +16,7 @@ def ran(*arguments):
     return code, out.getvalue(), err.getvalue()
 
 
-class AssessTests(SimpleTestCase):
+class AssessTests(TestCase):
     def assess(self, text):
         with TemporaryDirectory() as folder:
             path = Path(folder) / "file.json"
@@ -43,7 +41,7 @@ class AssessTests(SimpleTestCase):
         self.assertEqual(len(err.splitlines()), 1)
 
 
-class CalcTests(SimpleTestCase):
+class CalcTests(TestCase):
     GEOMETRY = {
         "bore": {"value": 86, "unit": "mm"},
         "stroke": {"value": 86, "unit": "mm"},

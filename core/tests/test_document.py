@@ -1,7 +1,6 @@
 import json
 from copy import deepcopy
-
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.diagnosis import assess
 from core.document import check_document, read_document, write_document
@@ -137,7 +136,7 @@ BROKEN_BYTES = (
 )
 
 
-class RefusalTests(SimpleTestCase):
+class RefusalTests(TestCase):
     def test_the_whole_document_is_accepted_as_it_is(self):
         self.assertTrue(check_document(full()))
 
@@ -168,7 +167,7 @@ class RefusalTests(SimpleTestCase):
         self.assertLessEqual(len(refused.exception.problems[0].value), 60)
 
 
-class RoundTripTests(SimpleTestCase):
+class RoundTripTests(TestCase):
     def test_null_is_not_looked_at(self):
         self.assertNotIn("wetness", check_document(full())["cylinders"][0]["plug"])
 
@@ -197,7 +196,7 @@ class RoundTripTests(SimpleTestCase):
         self.assertEqual(check_document(made)["cylinders"][0]["plug"]["gap"]["value"], 40)
 
 
-class SecondRoundTests(SimpleTestCase):
+class SecondRoundTests(TestCase):
     """What the contract added: taken, kept, and said to be kept where nothing weighs it."""
 
     def setUp(self):

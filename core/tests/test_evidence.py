@@ -1,18 +1,17 @@
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.diagnosis import assess
 from core.diagnosis.evidence import coded_cylinders, findings, swap_result
 from core.document import check_document
-from core.tests.documents import document, plugs, quantity
+from core.document.records import Swap
+from core.tests.documents import document, plugs, quantity, typed
 
 
 def found(made, channel):
-    return {
-        one.cylinder: one.value for one in findings(check_document(made)) if one.channel == channel
-    }
+    return {one.cylinder: one.value for one in findings(typed(made)) if one.channel == channel}
 
 
-class GapTests(SimpleTestCase):
+class GapTests(TestCase):
     def gaps(self, *millimetres, **specification):
         made = document(len(millimetres), specification=specification)
         made["cylinders"] = plugs(*[{"gap": quantity(one, "mm")} for one in millimetres])
@@ -41,12 +40,12 @@ class GapTests(SimpleTestCase):
         self.assertEqual(self.gaps(0.7, 0.95), {})
 
 
-class CodeTests(SimpleTestCase):
+class CodeTests(TestCase):
     # Published: SAE J2012, P0301 names cylinder 1, P0312 cylinder 12; from memory.
     def test_codes_name_cylinders(self):
         made = document(12, "vee")
         made["inspection"] = {"trouble_codes": ["P0301", "P0312", "P0300", "P0171", "P0313"]}
-        self.assertEqual(coded_cylinders(check_document(made)), {1: "P0301", 12: "P0312"})
+        self.assertEqual(coded_cylinders(typed(made)), {1: "P0301", 12: "P0312"})
 
     def test_codes_that_name_one_are_silent_about_the_others(self):
         made = document(3)
@@ -59,7 +58,7 @@ class CodeTests(SimpleTestCase):
         self.assertEqual(found(made, "trouble_code"), {})
 
 
-class RunningTests(SimpleTestCase):
+class RunningTests(TestCase):
     def test_counts_stand_out_against_the_others(self):
         made = document(4)
         counts = (2, 3, 40, 2)
@@ -84,10 +83,11 @@ class RunningTests(SimpleTestCase):
             ({"result": "unclear"}, None),
             ({}, None),
         ):
-            self.assertEqual(swap_result(swap), result)
+            said = Swap(part="coil", source=1, target=2, **swap)
+            self.assertEqual(swap_result(said), result)
 
 
-class FirstPuffTests(SimpleTestCase):
+class FirstPuffTests(TestCase):
     def puffs(self, *firsts):
         made = document(len(firsts))
         readings = [
@@ -121,7 +121,7 @@ class FirstPuffTests(SimpleTestCase):
         self.assertIn("first-puff", [one["code"] for one in said["warnings"]])
 
 
-class ListTests(SimpleTestCase):
+class ListTests(TestCase):
     def test_a_list_that_was_filled_in_speaks_of_every_word(self):
         made = document(1, "single")
         made["cylinders"] = [{"number": 1, "boot": ["cracked"]}]

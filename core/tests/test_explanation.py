@@ -1,9 +1,9 @@
 """A weight is what leaving the finding out would have done: held to really leaving it out."""
 
 from copy import deepcopy
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.diagnosis import assess
 from core.document import check_document
@@ -16,7 +16,7 @@ def odds(said, cylinder, fault):
     return np.log2(chance / (1 - chance))
 
 
-class LeavingOutTests(SimpleTestCase):
+class LeavingOutTests(TestCase):
     def setUp(self):
         made = document(4, fuel_system="port", ignition="coil-on-plug")
         made["cylinders"] = plugs(

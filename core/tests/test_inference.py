@@ -2,9 +2,9 @@
 
 from functools import cache
 from itertools import pairwise, product
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.diagnosis.belief import Belief
 from core.diagnosis.explanation import without_words
@@ -12,7 +12,15 @@ from core.diagnosis.inference import Tables
 from core.diagnosis.model import Model
 from core.diagnosis.words import CylinderWords
 from core.knowledge import knowledge
-from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs, quantity
+from core.tests.documents import (
+    SOOTY_PLUG,
+    SOUND_PLUG,
+    compression,
+    document,
+    plugs,
+    quantity,
+    typed,
+)
 
 
 @cache
@@ -127,7 +135,7 @@ def brute_force(model):
     )
 
 
-class WeightTests(SimpleTestCase):
+class WeightTests(TestCase):
     SAMPLES = 400
 
     def test_the_factored_weights_are_those_of_the_tables(self):
@@ -139,7 +147,7 @@ class WeightTests(SimpleTestCase):
         made["cylinders"][0]["well"] = {"oil": "trace", "water": "pooled"}
         made["cylinders"][0]["borescope"] = {"bore": "polished", "crown": "oily"}
         random = np.random.default_rng(7)
-        for words in Model.of(made).problem.words:
+        for words in Model.of(typed(made)).problem.words:
             dense = spread_out(words.weights())
             groups = words.tables.states.groups
             priors = [group.prior(tuple(sorted(words.odds.items()))) for group in groups]
@@ -158,7 +166,7 @@ class WeightTests(SimpleTestCase):
             "balance": [{"cylinder": 1, "felt": "none"}],
             "spark": [{"cylinder": 1, "result": "weak"}],
         }
-        model = Model.of(made)
+        model = Model.of(typed(made))
         words, belief = model.problem.words[0], model.solution.beliefs[0]
         for finding, chances in zip(words.findings, without_words(words, belief), strict=True):
             left = [other for other in words.findings if other is not finding]
@@ -168,9 +176,9 @@ class WeightTests(SimpleTestCase):
                 np.testing.assert_allclose(chances, wanted, rtol=1e-9)
 
 
-class ExactnessTests(SimpleTestCase):
+class ExactnessTests(TestCase):
     def assert_same(self, made):
-        model = Model.of(made)
+        model = Model.of(typed(made))
         sets, situation, level, pair = brute_force(model)
         solved = model.solution
         np.testing.assert_allclose(solved.situation, situation, atol=1e-9)

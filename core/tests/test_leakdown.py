@@ -1,5 +1,6 @@
+from unittest import TestCase
+
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.diagnosis import assess
 from core.document import check_document
@@ -13,7 +14,7 @@ SUPPLY = 80 * PSI_PA
 RESTRICTOR = restrictor_area_m2(0.040 * 0.0254)
 
 
-class OrificeTests(SimpleTestCase):
+class OrificeTests(TestCase):
     def test_what_goes_in_comes_out(self):
         leak = 0.8e-6
         held = float(held_pa(SUPPLY, RESTRICTOR, leak)[0])
@@ -56,7 +57,7 @@ def leakdown(held, escapes=None, **test):
     return {**given, "readings": readings}
 
 
-class EvidenceTests(SimpleTestCase):
+class EvidenceTests(TestCase):
     def said(self, *args, **kwargs):
         made = document()
         made["tests"] = {"leakdown": [leakdown(*args, **kwargs)]}

@@ -1,17 +1,19 @@
+from unittest import TestCase
+
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.diagnosis.level import PROPER, TEST, expectation, level_grid
-from core.document import check_document
 from core.quantities import PSI_PA
-from core.tests.documents import document, quantity
+from core.tests.documents import document, quantity, typed
 
 
 def expected(made, **test):
-    return expectation(check_document(made), [test])
+    if test:
+        made = {**made, "tests": {"compression": [{"kind": "dry", **test}]}}
+    return expectation(typed(made))
 
 
-class ExpectationTests(SimpleTestCase):
+class ExpectationTests(TestCase):
     def test_a_specification_is_sharper_than_a_ratio_and_that_than_nothing(self):
         spread = [
             expected(made).log_sd
@@ -54,7 +56,7 @@ class ExpectationTests(SimpleTestCase):
         self.assertAlmostEqual(expected(made).pressure_pa / warm, 70.121 / 101.325, delta=1e-4)
 
 
-class GridTests(SimpleTestCase):
+class GridTests(TestCase):
     def setUp(self):
         made = document(specification={"compression_min": quantity(150, "psi")})
         self.expected = expected(made)

@@ -1,6 +1,6 @@
 """What a rebuilder would do next, found by information alone."""
 
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.diagnosis import assess
 from core.document import check_document
@@ -22,7 +22,7 @@ def low_on_three(**parts):
     return made
 
 
-class SpentPlugTests(SimpleTestCase):
+class SpentPlugTests(TestCase):
     def test_a_plug_that_is_replaced_is_not_cleaned_and_read_again(self):
         worn = {**SOOTY_PLUG, "centre_electrode": "eroded", "ground_electrode": "thinned"}
         for plug, offered in ((SOOTY_PLUG, True), (worn, False)):
@@ -32,7 +32,7 @@ class SpentPlugTests(SimpleTestCase):
             self.assertEqual(any(1 in one["cylinders"] for one in tests), offered)
 
 
-class NextTestTests(SimpleTestCase):
+class NextTestTests(TestCase):
     def test_a_low_cylinder_wants_a_wet_test(self):
         first = following(low_on_three())[0]
         self.assertEqual((first["test"], first["cylinders"]), ("wet-compression", [3]))

@@ -1,4 +1,4 @@
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.document import canonical, check_document
 from core.document.observations import apply, fold, unfold
@@ -9,7 +9,7 @@ from core.tests.test_document import full
 GAP = "/cylinders/2/plug/gap"
 
 
-class FoldTests(SimpleTestCase):
+class FoldTests(TestCase):
     def test_a_document_is_the_fold_of_its_own_observations(self):
         checked = canonical(check_document(full()))
         self.assertEqual(fold(unfold(checked)), checked)
@@ -64,7 +64,7 @@ class FoldTests(SimpleTestCase):
         self.assertEqual(before, document())
 
 
-class RefusalTests(SimpleTestCase):
+class RefusalTests(TestCase):
     def test_paths_that_name_no_single_field_are_refused(self):
         for path, value in (
             ("", 1),

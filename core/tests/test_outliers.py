@@ -1,11 +1,12 @@
+from unittest import TestCase
+
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.comparison.outliers import grubbs, modified_z_scores
 from core.errors import OutOfRange
 
 
-class GrubbsTests(SimpleTestCase):
+class GrubbsTests(TestCase):
     # Published: NIST/SEMATECH e-Handbook, 1.3.5.17.1, uranium isotopes; there the highest value
     # is tested (G = 2.4687, critical 2.032), so the mirrored data are used. From memory.
     MASSES = (199.31, 199.53, 200.19, 200.82, 201.92, 201.95, 202.18, 245.57)
@@ -21,7 +22,7 @@ class GrubbsTests(SimpleTestCase):
             grubbs([1, 2])
 
 
-class ModifiedZTests(SimpleTestCase):
+class ModifiedZTests(TestCase):
     # Published: the formula of Iglewicz and Hoaglin (1993); data as quoted in the documentation
     # of NIST Dataplot, from memory. Worked by hand: median 2.45, MAD 0.15.
     DATA = (2.1, 2.6, 2.4, 2.5, 2.3, 2.1, 2.3, 2.6, 8.2, 8.3)

@@ -1,6 +1,7 @@
 """Growth, drift and faults over an engine's inspections, against lines worked by hand."""
 
-from django.test import SimpleTestCase
+from unittest import TestCase
+
 from scipy.stats import linregress
 
 from core.comparison.over_time import (
@@ -12,10 +13,12 @@ from core.comparison.over_time import (
 )
 from core.diagnosis import assess
 from core.document import check_document
+from core.document.records import Document
+from core.quantities import Figure
 from core.tests.documents import compression, document, quantity
 
 
-def visit(date, km, gaps=(), values=(), limit=1.3, unit="km"):
+def visit(date, km, gaps=(), values=(), limit=1.3, unit="km", kept=None):
     made = document(4, specification={"gap_max": quantity(limit, "mm")})
     made["inspection"] = {"plug_distance": quantity(km, unit)}
     made["cylinders"] = [
@@ -23,21 +26,30 @@ def visit(date, km, gaps=(), values=(), limit=1.3, unit="km"):
     ]
     if values:
         made["tests"] = {"compression": [compression(list(values))]}
+    if kept:
+        made["refit"] = {"kept": kept}
     checked = check_document(made)
-    return Visit(date, checked, assess(checked, explain=False, advise=False))
+    said = assess(checked, explain=False, advise=False)
+    return Visit(date, Document.of(checked), said)
 
 
-class KeptSetTests(SimpleTestCase):
+class KeptSetTests(TestCase):
     def test_sets_put_away_are_found_in_order_and_empty_ones_are_none(self):
-        visits = [visit("2024", 9e3, [1.0]), visit("2025", 1e3), visit("2026", 8e3, [1.1])]
-        for one, label in zip(visits, ("first set", "nothing read", "second set"), strict=True):
-            one.document["refit"] = {"kept": {"label": label, "where": "tin 3"}}
-        found = kept_sets(visits)
+        first, empty, second = (
+            {"label": label, "where": "tin 3"} for label in ("first set", "nothing", "second set")
+        )
+        found = kept_sets(
+            [
+                visit("2024", 9e3, [1.0], kept=first),
+                visit("2025", 1e3, kept=empty),
+                visit("2026", 8e3, [1.1], kept=second),
+            ]
+        )
         self.assertEqual([one.label for one in found], ["first set", "second set"])
-        self.assertEqual(found[1].plugs[0]["plug"]["gap"], quantity(1.1, "mm"))
+        self.assertEqual(found[1].plugs[0].plug.gap, Figure(1.1, "mm"))
 
 
-class GapTests(SimpleTestCase):
+class GapTests(TestCase):
     def test_two_readings_make_a_line_to_the_limit(self):
         found = gap_growth([visit("2025", 10_000, [1.0]), visit("2026", 30_000, [1.1])])
         # 0.1 mm in 20,000 km: 0.005 mm in a thousand; 0.2 mm more takes 40,000 km.
@@ -75,7 +87,7 @@ class GapTests(SimpleTestCase):
         self.assertEqual(found, [])
 
 
-class DriftTests(SimpleTestCase):
+class DriftTests(TestCase):
     def test_each_cylinder_against_its_own_past(self):
         before = visit("2025", 1, values=[150, 150, 150, 150])
         after = visit("2026", 2, values=[147, 150, 90, 150])

@@ -1,5 +1,6 @@
+from unittest import TestCase
+
 import numpy as np
-from django.test import SimpleTestCase
 from scipy.integrate import solve_ivp
 
 from core.engine.atmosphere import pressure_at_pa
@@ -14,15 +15,15 @@ from core.pressure.cranking import (
 )
 from core.pressure.orifice import AIR_R, mass_flux
 from core.pressure.response import response_table
+from core.tests.documents import engine
 
+ORDINARY = engine(1, "single")
 ENGINE = Geometry(0.086, 0.086, 0.143, 9.0, 50.0)
 
 
-class ResponseTableTests(SimpleTestCase):
+class ResponseTableTests(TestCase):
     def setUp(self):
-        self.table = response_table(
-            {"cycle": "four-stroke"}, Cranking(), closed_share=0.6, oil_share=0.07
-        )
+        self.table = response_table(ORDINARY, Cranking(), closed_share=0.6, oil_share=0.07)
 
     def test_the_gauge_cannot_tell_one_path_from_another_but_by_oil(self):
         rings, valve = self.table["rings"], self.table["exhaust"]
@@ -39,10 +40,10 @@ class ResponseTableTests(SimpleTestCase):
 
     def test_a_share_outside_its_range_is_refused(self):
         with self.assertRaises(OutOfRange):
-            response_table({"cycle": "four-stroke"}, Cranking(), closed_share=1.2, oil_share=0)
+            response_table(ORDINARY, Cranking(), closed_share=1.2, oil_share=0)
 
 
-class AtmosphereTests(SimpleTestCase):
+class AtmosphereTests(TestCase):
     # Published: US Standard Atmosphere 1976, table I, printed to five figures; from memory.
     TABLE = ((0, 1.01325e5), (1000, 8.9876e4), (2000, 7.9501e4), (3000, 7.0121e4), (5000, 5.4048e4))
 
@@ -60,7 +61,7 @@ class AtmosphereTests(SimpleTestCase):
             pressure_at_pa(20_000)
 
 
-class OrificeTests(SimpleTestCase):
+class OrificeTests(TestCase):
     def test_matches_a_reference_library_below_choking(self):
         """fluids: isentropic nozzle expansibility, with a bore that is small against the pipe."""
         from fluids.flow_meter import nozzle_expansibility
@@ -85,7 +86,7 @@ class OrificeTests(SimpleTestCase):
         self.assertEqual(float(mass_flux(1e5, 2e5, 300)), 0.0)
 
 
-class CrankingTests(SimpleTestCase):
+class CrankingTests(TestCase):
     def test_without_leaks_the_gauge_reaches_the_closed_form(self):
         cranking = Cranking(strokes=20)
         final = gauge_strokes_pa(ENGINE, cranking, [0.0])[-1, 0]

@@ -1,4 +1,4 @@
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.diagnosis import assess
 from core.document import check_document
@@ -17,7 +17,7 @@ def gapped(value, unit, **specification):
     return made
 
 
-class GapTests(SimpleTestCase):
+class GapTests(TestCase):
     # Common practice, no source: inch for millimetre is the classic mistake.
     def test_the_likely_unit_is_named(self):
         for value, unit, meant, specification in (
@@ -53,7 +53,7 @@ class GapTests(SimpleTestCase):
         self.assertEqual(*worn)
 
 
-class ReadingTests(SimpleTestCase):
+class ReadingTests(TestCase):
     def tested(self, *tests):
         made = document()
         made["tests"] = {"compression": list(tests)}
@@ -97,7 +97,7 @@ class ReadingTests(SimpleTestCase):
         self.assertIn("3, 4", found[0]["text"])
 
 
-class RecordTests(SimpleTestCase):
+class RecordTests(TestCase):
     # Common practice, no source: inch-pounds for foot-pounds; 18 lbf.ft is a usual 14 mm figure.
     def test_a_torque_in_the_wrong_unit_is_asked_about(self):
         for value, unit, meant in ((180, "lbf.ft", "180 lbf.in"), (18, "lbf.in", "18 lbf.ft")):

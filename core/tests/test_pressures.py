@@ -1,25 +1,25 @@
 """The density of a cylinder's readings, held to a general-purpose library."""
 
+from unittest import TestCase
+
 import numpy as np
-from django.test import SimpleTestCase
 from scipy.stats import multivariate_normal, norm
 
 from core.diagnosis.inference import Solver
 from core.diagnosis.model import Model, forget
 from core.diagnosis.words import weights_of
-from core.document import check_document
 from core.knowledge import knowledge
 from core.quantities import PSI_PA
-from core.tests.documents import compression, document, quantity
+from core.tests.documents import compression, document, quantity, typed
 
 
 def model_of(*tests, cylinders=4, **engine):
     made = document(cylinders, **engine)
     made["tests"] = {"compression": list(tests)}
-    return Model.of(check_document(made))
+    return Model.of(typed(made))
 
 
-class DensityTests(SimpleTestCase):
+class DensityTests(TestCase):
     def setUp(self):
         self.model = model_of(
             compression([150, 151, 112, 149]), compression([160, 161, 131, 159], "wet")
@@ -73,7 +73,7 @@ class DensityTests(SimpleTestCase):
         self.assertTrue(np.isfinite(wild.solution.beliefs[2].posterior).all())
 
 
-class ThinningTests(SimpleTestCase):
+class ThinningTests(TestCase):
     def test_what_is_dropped_would_not_have_mattered(self):
         for values in ([150, 151, 112, 149], [150, 92, 95, 151], [150, 60, 20, 10]):
             model = model_of(
@@ -109,7 +109,7 @@ class _Unthinned(Solver):
         return np.arange(len(self.grid)), self.gaskets
 
 
-class GridTests(SimpleTestCase):
+class GridTests(TestCase):
     def test_a_finer_grid_hardly_changes_the_answer(self):
         from unittest import mock
 

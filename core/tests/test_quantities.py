@@ -1,10 +1,10 @@
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.errors import CoreError
 from core.quantities import Dimension, Quantity
 
 
-class QuantityTests(SimpleTestCase):
+class QuantityTests(TestCase):
     # Published: NIST SP 811 (2008), appendix B.8, factors printed to seven figures; from memory.
     FACTORS = (
         (Dimension.PRESSURE, "psi", 6.894757e3),

@@ -1,6 +1,6 @@
 """The way back: new plugs, torque, points and the proof, by the record."""
 
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.diagnosis import assess
 from core.document import check_document
@@ -42,7 +42,7 @@ def one(cylinder=None, **parts):
     ][0]
 
 
-class ArrivalTests(SimpleTestCase):
+class ArrivalTests(TestCase):
     def remarks(self, **differs):
         return {r["code"]: r["refuse"] for r in one({"plug": {**NEW, **differs}})["remarks"]}
 
@@ -75,7 +75,7 @@ class ArrivalTests(SimpleTestCase):
         self.assertIn("ceramic", one({"plug": {"part": "K 14-19"}})["unseen"])
 
 
-class GapTests(SimpleTestCase):
+class GapTests(TestCase):
     def gap(self, **said):
         made = one({"plug": said})
         return made["gap"], made["change"]
@@ -108,7 +108,7 @@ class GapTests(SimpleTestCase):
         self.assertLess(set_["full"], worn["full"])
 
 
-class TorqueTests(SimpleTestCase):
+class TorqueTests(TestCase):
     def test_in_the_wrenchs_unit(self):
         refit = {"wrench": {"unit": "lbf.ft", "step": 0.5}}
         self.assertEqual(
@@ -165,7 +165,7 @@ class TorqueTests(SimpleTestCase):
         self.assertNotIn("aluminium", " ".join(refit_sheet(iron)["cautions"]))
 
 
-class PointsTests(SimpleTestCase):
+class PointsTests(TestCase):
     PAIR = {
         "points_gap_min": quantity(0.4, "mm"),
         "points_gap_max": quantity(0.4, "mm"),
@@ -208,7 +208,7 @@ class PointsTests(SimpleTestCase):
         self.assertIsNone(refit_sheet(checked())["points"])
 
 
-class ProofTests(SimpleTestCase):
+class ProofTests(TestCase):
     def test_before_and_after_side_by_side(self):
         made = checked(
             {"cylinders": [{"cylinder": 1, "plug": {"gap": quantity(0.8, "mm")}}]},

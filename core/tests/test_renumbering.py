@@ -1,6 +1,7 @@
 """What was recorded stays with the cylinder it was seen on, whatever its number."""
 
-from django.test import SimpleTestCase
+from unittest import TestCase
+
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -12,7 +13,7 @@ from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, 
 from core.tests.test_document import full
 
 
-class RenumberingTests(SimpleTestCase):
+class RenumberingTests(TestCase):
     def setUp(self):
         banks = [{"name": "l", "cylinders": [1, 2]}, {"name": "r", "cylinders": [3, 4]}]
         made = document(4, "vee", banks=banks, firing_order=[1, 3, 2, 4])

@@ -1,18 +1,19 @@
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.comparison.schools import DEFAULT, SCHOOLS, verdicts
 from core.diagnosis import assess
 from core.document import check_document
+from core.document.records import Specification
 from core.quantities import PSI_PA
 from core.tests.documents import SOUND_PLUG, document, plugs, probability, quantity
 
 
 def judged(psi, specification=None):
     readings = {number: value * PSI_PA for number, value in enumerate(psi, start=1)}
-    return {one.rule: one for one in verdicts(readings, specification or {})}
+    return {one.rule: one for one in verdicts(readings, Specification.of(specification or {}))}
 
 
-class SchoolTests(SimpleTestCase):
+class SchoolTests(TestCase):
     # Published in many factory manuals, from memory: lowest at least 75 % of highest.
     def test_three_quarters_of_the_highest_is_the_limit(self):
         self.assertEqual(judged([160, 120, 150])["lowest-75"].verdict, "pass")
@@ -49,7 +50,7 @@ class SchoolTests(SimpleTestCase):
         self.assertIn(DEFAULT, SCHOOLS)
 
 
-class LeakdownSchoolTests(SimpleTestCase):
+class LeakdownSchoolTests(TestCase):
     def judged(self, readings, house=None, supply=80):
         test = {"supply": quantity(supply, "psi"), "readings": readings}
         made = document()
@@ -82,7 +83,7 @@ class LeakdownSchoolTests(SimpleTestCase):
         self.assertEqual(said["loss-25"]["verdict"], "fail")
 
 
-class HousePolicyTests(SimpleTestCase):
+class HousePolicyTests(TestCase):
     def actions(self, policy, plug, run):
         made = document(specification={"plug_interval": quantity(1000, "h")})
         made["inspection"] = {"plug_distance": quantity(run, "h")}

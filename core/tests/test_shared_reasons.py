@@ -1,6 +1,6 @@
 """Why something that cylinders share is suspected."""
 
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, document, plugs, quantity
 from core.tests.test_assess import assessed, read
@@ -11,7 +11,7 @@ def because(place, fault):
     return {one["finding"]: one["weight"] for one in named["because"]}
 
 
-class SharedReasonTests(SimpleTestCase):
+class SharedReasonTests(TestCase):
     def test_what_all_plugs_show_is_left_out_on_all_of_them(self):
         made = document(4, fuel_system="carburettor", ignition="distributor")
         made["inspection"] = {"complaints": ["black-smoke"]}
@@ -64,7 +64,7 @@ class SharedReasonTests(SimpleTestCase):
         self.assertEqual(sorted(uneven["engine"]["most_suspect"]), [2, 8])
 
 
-class KnownBeforehandTests(SimpleTestCase):
+class KnownBeforehandTests(TestCase):
     def test_a_complaint_argues_for_the_fault_it_raises(self):
         made = document(4, fuel_system="port", ignition="coil-on-plug")
         made["inspection"] = {"complaints": ["blue-smoke"]}

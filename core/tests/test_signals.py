@@ -3,9 +3,9 @@
 import json
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.signals import Trace, TraceRefused, read_trace, relative_compression, write_trace
 from core.simulation.instruments import cranking_current
@@ -20,7 +20,7 @@ def found(shares, order=ORDER, **options):
     return {one.cylinder: one for one in relative_compression(trace, order, (order[0], at))}
 
 
-class RelativeCompressionTests(SimpleTestCase):
+class RelativeCompressionTests(TestCase):
     def test_each_cylinder_gets_its_own_share(self):
         for shares in ((1, 1, 1, 1), (1, 0.6, 1, 1), (0.95, 1, 0.8, 0.7)):
             with self.subTest(shares=shares):
@@ -59,7 +59,7 @@ class RelativeCompressionTests(SimpleTestCase):
             relative_compression(short, ORDER)
 
 
-class ShellTests(SimpleTestCase):
+class ShellTests(TestCase):
     def test_a_simulated_clamp_is_read_from_a_shell(self):
         random = np.random.default_rng(0)
         text = write_trace(cranking_current(random, (1, 0.6, 1, 1))[0]).decode()
@@ -75,7 +75,7 @@ class ShellTests(SimpleTestCase):
             self.assertIn("--order", error)
 
 
-class TraceTests(SimpleTestCase):
+class TraceTests(TestCase):
     def test_what_is_written_is_read_back(self):
         trace, _ = cranking_current(np.random.default_rng(3), (1, 1), seconds=1.0)
         again = read_trace(write_trace(trace))

@@ -5,8 +5,8 @@ import json
 from copy import deepcopy
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from unittest import TestCase
 
-from django.test import SimpleTestCase
 from scipy import constants
 
 from core.diagnosis import assess
@@ -26,7 +26,7 @@ def content():
     return sealed(checked, assess(checked), SIGNED)
 
 
-class SealTests(SimpleTestCase):
+class SealTests(TestCase):
     # Published: FIPS 180-4, the SHA-256 of the three bytes "abc".
     def test_the_digest_is_sha_256_of_canonical_json(self):
         abc = "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad"
@@ -85,7 +85,7 @@ class SealTests(SimpleTestCase):
             self.assertIn("digest", error)
 
 
-class UnitTests(SimpleTestCase):
+class UnitTests(TestCase):
     def made(self):
         made = document(
             4, specification={"compression_max_spread": quantity(15, "%"),

@@ -1,9 +1,9 @@
 import json
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.diagnosis import assess
 from core.document import check_document, read_document
@@ -19,7 +19,7 @@ def simulated(number):
     return truth, check_document(record(truth, random))
 
 
-class SimulationTests(SimpleTestCase):
+class SimulationTests(TestCase):
     def test_the_same_seed_writes_the_same_files(self):
         with TemporaryDirectory() as folder:
             seen = []
@@ -61,7 +61,7 @@ class SimulationTests(SimpleTestCase):
                 self.assertTrue(all(area >= 0.35 for area in one.leaks.values()))
 
 
-class SkillTests(SimpleTestCase):
+class SkillTests(TestCase):
     """A coarse guard on what bench/calibration.py measures in full."""
 
     ENGINES = 60

@@ -1,7 +1,8 @@
 """Predictions against outcomes that are known."""
 
+from unittest import TestCase
+
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.diagnosis import assess
 from core.document import check_document
@@ -14,7 +15,7 @@ def claim(*pairs, hit=True, guess=None):
     return Scored(1, "x", 0.5, ("x",), hit, hit, guess, pairs, ())
 
 
-class ScoreTests(SimpleTestCase):
+class ScoreTests(TestCase):
     def said(self, outcome, guess=None):
         made = document(4)
         made["tests"] = {"compression": [compression([150, 151, 75, 149])]}
@@ -57,7 +58,7 @@ class ScoreTests(SimpleTestCase):
                 self.assertEqual(self.said(found, guess)[0].inspector_hit, right)
 
 
-class RecordTests(SimpleTestCase):
+class RecordTests(TestCase):
     # Published: G. W. Brier (1950), the score's definition, worked by hand:
     # ((0.8-1)^2 + (0.2-0)^2 + (0.6-0)^2) / 3 = 0.1467.
     def test_brier_by_hand(self):

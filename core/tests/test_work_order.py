@@ -1,6 +1,6 @@
 """The order of the work follows from the engine, the purpose and the complaint."""
 
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from core.document import check_document
 from core.planning import work_order
@@ -15,7 +15,7 @@ def ids(plan):
     return [step["id"] for step in plan["steps"]]
 
 
-class WorkOrderTests(SimpleTestCase):
+class WorkOrderTests(TestCase):
     def test_a_buyer_wants_all_out_because_comparing_is_the_point(self):
         plan = planned(inspection={"purpose": "pre-purchase"})
         self.assertEqual(plan["school"]["id"], "all-out")

@@ -3,9 +3,9 @@ import json
 import threading
 from contextlib import redirect_stderr, redirect_stdout
 from http.client import HTTPConnection
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from core.errors import OutOfRange
 from core.signals import read_trace, relative_compression
@@ -22,7 +22,7 @@ def ran(*arguments):
     return code, out.getvalue(), err.getvalue()
 
 
-class BenchEngineTests(SimpleTestCase):
+class BenchEngineTests(TestCase):
     def strokes(self, leak):
         engine = BenchEngine(4, {3: leak})
         return engine.strokes_pa(3, 6, np.random.default_rng(0))
@@ -44,7 +44,7 @@ class BenchEngineTests(SimpleTestCase):
             BenchEngine(4, {5: 1.0})
 
 
-class ShellTests(SimpleTestCase):
+class ShellTests(TestCase):
     def test_a_clamp_as_a_file_is_read_back(self):
         code, text, _ = ran("current-clamp", "--leak", "3=2", "--order", "1,3,4,2")
         self.assertEqual(code, 0)
@@ -64,7 +64,7 @@ class ShellTests(SimpleTestCase):
                 self.assertIn(named, error)
 
 
-class StreamTests(SimpleTestCase):
+class StreamTests(TestCase):
     def setUp(self):
         kind = INSTRUMENTS["gauge"](BenchEngine(2), (1, 2), 2, np.random.default_rng(0))
         self.server = serve(kind, 0)

@@ -8,8 +8,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from core.document import SCHEMA
-from core.document.refit_schema import OWN_TOOLS
-from core.document.schema import ENGINE, HOUSE_RULES
+from core.document.schema import ENGINE, HOUSE_RULES, OWN_TOOLS
 
 
 def _plain(schema: Any) -> Any:

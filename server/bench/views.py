@@ -12,7 +12,7 @@ from rest_framework.response import Response
 
 from core.calculators import CALCULATORS, calculate
 from core.document.reading import check_part
-from core.document.refit_schema import OWN_TOOLS
+from core.document.schema import OWN_TOOLS
 from core.knowledge import knowledge
 from server.api.access import SignedIn
 from server.api.fields import FreeField, OwnToolsField
@@ -38,7 +38,7 @@ class CalculatorsView(ShopView):
     @extend_schema(operation_id="calculators", responses=CalculatorSerializer(many=True))
     def get(self, request: Request) -> Response:
         rows = [
-            {"name": name, "keys": CALCULATORS[name].keys, **said}
+            {"name": name, "keys": CALCULATORS[name].schema, **said}
             for name, said in knowledge().calculators.items()
         ]
         return Response(CalculatorSerializer(rows, many=True).data)

@@ -12,6 +12,7 @@ from rest_framework import serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from core.document.records import Engine as DescribedEngine
 from core.engine.layout import PRESETS, arrangement, stations
 from core.engine.sharing import coil_groups
 from core.knowledge import knowledge
@@ -39,10 +40,11 @@ class PlanSerializer(serializers.Serializer[Any]):
 
 def plan_of(engine: dict[str, Any]) -> dict[str, Any]:
     """Where cylinders sit, who are neighbours, who share a coil; spelt as PlanSerializer says."""
+    described = DescribedEngine.of(engine)
     return {
-        "stations": [asdict(one) for one in stations(engine)],
-        "neighbours": arrangement(engine).neighbours,
-        "coils": [group.cylinders for group in coil_groups(engine)],
+        "stations": [asdict(one) for one in stations(described)],
+        "neighbours": arrangement(described).neighbours,
+        "coils": [group.cylinders for group in coil_groups(described)],
     }
 
 

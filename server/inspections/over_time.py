@@ -5,6 +5,7 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Any
 
+import msgspec
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
@@ -18,6 +19,7 @@ from core.comparison.over_time import (
     gap_growth,
     kept_sets,
 )
+from core.document.records import Document
 from server.api.fields import CylindersField
 from server.api.views import ShopView
 from server.engines.models import Engine
@@ -79,7 +81,9 @@ class OverTimeView(ShopView):
     def get(self, request: Request, engine_id: str) -> Response:
         engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
         rows = list(engine.inspections.order_by("-date", "-opened")[:MOST_VISITS])[::-1]
-        visits = [Visit(str(one.date or ""), one.document, one.assessment) for one in rows]
+        visits = [
+            Visit(str(one.date or ""), Document.of(one.document), one.assessment) for one in rows
+        ]
         drift = compression_drift(visits)
         body = {
             "gaps": gap_growth(visits),
@@ -94,7 +98,7 @@ class OverTimeView(ShopView):
                     "date": visits[one.visit].date,
                     "label": one.label,
                     "where": one.where,
-                    "plugs": list(one.plugs),
+                    "plugs": msgspec.to_builtins(one.plugs),
                 }
                 for one in kept_sets(visits)
             ],

@@ -6,7 +6,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from core.vocabulary import STEP_STATE
+from core.vocabulary import StepState, words_of
 from server.api.fields import QuantityField
 
 
@@ -48,7 +48,7 @@ class FitStepSerializer(serializers.Serializer[Any]):
     id = serializers.CharField()
     title = serializers.CharField()
     why = serializers.CharField()
-    state = serializers.ChoiceField(choices=("open", *STEP_STATE))
+    state = serializers.ChoiceField(choices=("open", *words_of(StepState)))
 
 
 class PointsSerializer(serializers.Serializer[Any]):

@@ -8,7 +8,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from core.document.shapes import MOST_CYLINDERS
-from core.vocabulary import ACCESS, GRADES, PLUG_ACTIONS, STEP_STATE
+from core.vocabulary import Access, Grade, PlugAction, StepState, words_of
 from server.api.fields import DocumentField, QuantityField
 from server.engines.views import PlanSerializer
 
@@ -33,8 +33,8 @@ class OddSerializer(serializers.Serializer[Any]):
 
 class CylinderSerializer(serializers.Serializer[Any]):
     number = serializers.IntegerField()
-    grade = serializers.ChoiceField(choices=GRADES)
-    plug_action = serializers.ChoiceField(choices=PLUG_ACTIONS)
+    grade = serializers.ChoiceField(choices=words_of(Grade))
+    plug_action = serializers.ChoiceField(choices=words_of(PlugAction))
     faults = FaultSerializer(many=True)
     consequences = serializers.DictField(child=serializers.FloatField())
     odd = OddSerializer(many=True)
@@ -58,7 +58,7 @@ class WorkSerializer(serializers.Serializer[Any]):
 
 
 class EngineVerdictSerializer(serializers.Serializer[Any]):
-    grade = serializers.ChoiceField(choices=GRADES)
+    grade = serializers.ChoiceField(choices=words_of(Grade))
     verdict = serializers.CharField()
     most_suspect = serializers.ListField(child=serializers.IntegerField())
     faults = FaultSerializer(many=True)
@@ -199,7 +199,7 @@ class FiguresSerializer(serializers.Serializer[Any]):
 
 class PlaceSerializer(serializers.Serializer[Any]):
     cylinder = serializers.IntegerField()
-    access = serializers.ChoiceField(choices=ACCESS)
+    access = serializers.ChoiceField(choices=words_of(Access))
     why = serializers.CharField(allow_blank=True)
 
 
@@ -208,7 +208,7 @@ class StepSerializer(serializers.Serializer[Any]):
     title = serializers.CharField()
     why = serializers.CharField()
     minutes = serializers.FloatField()
-    state = serializers.ChoiceField(choices=("open", *STEP_STATE))
+    state = serializers.ChoiceField(choices=("open", *words_of(StepState)))
 
 
 class WorkOrderSerializer(serializers.Serializer[Any]):

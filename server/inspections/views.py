@@ -18,9 +18,10 @@ from core.comparison.board import board, orders
 from core.diagnosis import assess
 from core.document import write_document
 from core.document.reading import MOST_BYTES
+from core.document.records import Engine as DescribedEngine
 from core.planning import work_order
 from core.refit import refit_sheet
-from core.vocabulary import CYLINDER_FAULTS, ENGINE_FAULTS, GRADES
+from core.vocabulary import CylinderFault, EngineFault, Grade, words_of
 from server.api.downloads import download
 from server.api.parsers import Bytes
 from server.api.views import ShopView
@@ -43,7 +44,7 @@ from server.inspections.serializers import (
 )
 
 PAGE = 50
-ALL_FAULTS = tuple(dict.fromkeys((*CYLINDER_FAULTS, *ENGINE_FAULTS)))
+ALL_FAULTS = tuple(dict.fromkeys((*words_of(CylinderFault), *words_of(EngineFault))))
 
 
 class Untouched(Bytes):
@@ -82,7 +83,7 @@ class ListQuery(serializers.Serializer[Any]):
 
     q = serializers.CharField(required=False, max_length=200, help_text="words of the engine")
     fault = serializers.ChoiceField(required=False, choices=ALL_FAULTS)
-    grade = serializers.ChoiceField(required=False, choices=GRADES)
+    grade = serializers.ChoiceField(required=False, choices=words_of(Grade))
     inspector = serializers.UUIDField(required=False)
     since = serializers.DateField(required=False)
     until = serializers.DateField(required=False)
@@ -219,7 +220,7 @@ class BoardView(SheetView):
         current = services.up_to_date(inspection)
         strips = board(current.document, current.assessment)
         return {
-            "orders": orders(current.document["engine"]),
+            "orders": orders(DescribedEngine.of(current.document["engine"])),
             "strips": [asdict(one) for one in strips],
         }
 

@@ -12,6 +12,7 @@ from core.comparison.board import board, orders
 from core.diagnosis import assess
 from core.diagnosis.verdict import claimed
 from core.document.job import cylinders_of_job
+from core.document.records import Document, Engine
 from core.document.units import in_units
 from core.knowledge import knowledge
 from core.planning import work_order
@@ -49,7 +50,7 @@ def content(inspection: Inspection, units: str, *, photos: bool) -> dict[str, An
     shown = in_units(document, units)
     as_signed = signing.content["assessment"] if signing and units == "as-read" else None
     assessment = as_signed or assess(shown)
-    ways = orders(shown["engine"])
+    ways = orders(Engine.of(shown["engine"]))
     groups = ways.get("position", ways["number"])
     strips = board(shown, assessment)
     records = {one["number"]: one for one in shown.get("cylinders", [])}
@@ -212,7 +213,7 @@ def _not_inspected(
     """What nobody looked at, whether it was said or is plain from the record."""
     for one in document.get("inspection", {}).get("not_inspected", []):
         yield {"item": one["item"], "reason": one.get("reason", "")}
-    job = cylinders_of_job(document)
+    job = cylinders_of_job(Document.of(document))
     outside = [one["number"] for one in assessment["cylinders"] if one["number"] not in job]
     if outside:
         yield {"item": f"cylinder {', '.join(map(str, outside))}", "reason": "not part of this job"}

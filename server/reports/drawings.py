@@ -13,6 +13,7 @@ from django.utils.safestring import SafeString, mark_safe
 
 from core.comparison.board import Strip
 from core.document.readings import final_of
+from core.document.records import Engine, Tests
 from core.engine.layout import stations
 
 INK, SOFT, LINE, TEAL, RUST, WASH = "#1b292d", "#54635f", "#cfc7b6", "#0d4f55", "#9c3517", "#e4ddce"
@@ -57,10 +58,9 @@ def grade_svg(grade: str) -> SafeString:
 
 def plan(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> SafeString:
     """The engine from above, its front on the left, each cylinder with its grade."""
-    engine = dict(document["engine"])
-    placed = stations(engine)
+    placed = stations(Engine.of(document["engine"]))
     grades = {one["number"]: one["grade"] for one in assessment["cylinders"]}
-    if engine["layout"] == "radial":
+    if document["engine"]["layout"] == "radial":
         size = max(len(placed), 3) * 34.0
         spots = {s.cylinder: (s.across * size, s.along * size) for s in placed}
     else:
@@ -85,11 +85,11 @@ def plan(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> SafeStri
 
 def _reading(document: Mapping[str, Any], number: int) -> str:
     shown = "no pressure"
-    for test in document.get("tests", {}).get("compression", []):
-        for item in test.get("readings", []):
+    for test in Tests.of(document.get("tests", {})).compression:
+        for item in test.readings:
             final = final_of(item)
-            if test["kind"] == "dry" and item["cylinder"] == number and final:
-                shown = f"{final['value']:g} {final['unit']}"
+            if test.kind == "dry" and item.cylinder == number and final:
+                shown = str(final)
     return shown
 
 

@@ -92,7 +92,7 @@ def _refit_rows(document: Mapping[str, Any]) -> Iterator[Row]:
 
 
 def _both(raw: dict[str, Any], dimension: Dimension) -> Row:
-    si = Quantity.read(raw, dimension).si
+    si = Quantity(raw["value"], raw["unit"], dimension).si
     return [raw["value"], raw["unit"], f"{si:.6g}", SI_UNIT[dimension]]
 
 

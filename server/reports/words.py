@@ -15,4 +15,4 @@ def words(name: str) -> str:
 
 def spoken(raw: Mapping[str, Any]) -> str:
     """A quantity as it was read, to four figures."""
-    return quantities.spoken(raw, 4)
+    return quantities.spoken(quantities.Figure(raw["value"], raw["unit"]), 4)

@@ -10,12 +10,13 @@ from core.document import check_document
 from core.engine.layout import PRESETS
 from core.tests.documents import SOUND_PLUG, compression, document
 from core.vocabulary import (
-    DEPOSIT_COLOUR,
-    GRADES,
-    GROUND_ELECTRODE,
-    INSULATOR,
-    WET_WITH,
-    WETNESS,
+    DepositColour,
+    Grade,
+    GroundElectrode,
+    Insulator,
+    Wetness,
+    WetWith,
+    words_of,
 )
 from server.reports import drawings
 
@@ -77,9 +78,12 @@ class PlanTests(SimpleTestCase):
 class PlugTests(SimpleTestCase):
     def test_each_word_of_the_contract_is_drawn(self):
         for field, words in (
-            ("deposit_colour", DEPOSIT_COLOUR), ("insulator", INSULATOR), ("wetness", WETNESS),
-            ("wet_with", WET_WITH), ("ground_electrode", GROUND_ELECTRODE),
-        ):  # fmt: skip
+            ("deposit_colour", words_of(DepositColour)),
+            ("insulator", words_of(Insulator)),
+            ("wetness", words_of(Wetness)),
+            ("wet_with", words_of(WetWith)),
+            ("ground_electrode", words_of(GroundElectrode)),
+        ):
             for word in words:
                 with self.subTest(field=field, word=word):
                     plug = {**SOUND_PLUG, "wetness": "wet", field: word}
@@ -135,8 +139,8 @@ class StripTests(SimpleTestCase):
 class GradeTests(SimpleTestCase):
     def test_each_grade_has_its_letter_and_a_shape_of_its_own(self):
         shapes = set()
-        for grade in GRADES:
+        for grade in words_of(Grade):
             svg = drawings.grade_svg(grade)
             self.assertEqual(texts(svg), [grade])
             shapes.add(drawings.SHAPES[grade])
-        self.assertEqual(len(shapes), len(GRADES))
+        self.assertEqual(len(shapes), len(words_of(Grade)))

@@ -329,7 +329,8 @@ WATCH = """() => {
       cylinder: Number(station?.getAttribute('aria-label')?.match(/[0-9]+/)?.[0]),
       asking: told?.textContent?.startsWith('It would change') ?? false,
       // A field, a row of words, a tick or Undo: there a person says which word is to stand.
-      chosen: at?.matches('input, select, textarea, [role=radiogroup] *, [role=group] *')
+      chosen: at?.matches('input, select, textarea')
+        || at?.closest('[role=radiogroup], [role=toolbar], [role=group]') != null
         || at?.textContent?.trim() === 'Undo',
     });
   }, true);
