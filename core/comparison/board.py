@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from statistics import median_low
 from typing import Any
 
+from core.assessment import Assessment
 from core.comparison.leakdown_schools import lost_percent
 from core.comparison.outliers import odd_ones
 from core.comparison.patterns import pattern
@@ -82,17 +83,17 @@ class _Figures:
     from_zero: bool = True  # A gap differs by hundredths: its scale begins near the least.
 
 
-def board(checked: Mapping[str, Any], assessment: Mapping[str, Any]) -> list[Strip]:
+def board(checked: Mapping[str, Any], written: Mapping[str, Any]) -> list[Strip]:
     """The strips of one inspection, only those that hold anything.
 
     Parameters
     ----------
     checked : mapping
         A checked document.
-    assessment : mapping
+    written : mapping
         Its assessment: the expected band and what the deciding school says come from there.
     """
-    document = Document.of(checked)
+    document, assessment = Document.of(checked), Assessment.of(written)
     made = [_deposits(document), _gaps(document)]
     made += _pressures(document, assessment)
     made += [_first_puffs(document), _leakdown(document, assessment), *_counts(document)]
@@ -123,7 +124,7 @@ def _strip(figures: _Figures, engine: Engine) -> Strip:
             _beside_peers(number, values),
             (
                 *((figures.flag,) if number in figures.flagged else ()),
-                *(odd["text"] for odd in named[number]),
+                *(odd.text for odd in named[number]),
             ),
         )
         for number, value in sorted(values.items())
@@ -205,13 +206,12 @@ def _within(value: float, band: tuple[float, float]) -> bool:
     return band[0] * 0.999 <= value <= band[1] * 1.001
 
 
-def _pressures(document: Document, assessment: Mapping[str, Any]) -> Iterable[_Figures]:
+def _pressures(document: Document, assessment: Assessment) -> Iterable[_Figures]:
     """One strip a test: the last dry one with every school's line."""
     tests = document.tests.compression
-    expected = assessment["compression"]["expected"]
-    rules = assessment["compression"]["rules"]
-    failing: list[int] = next((rule["failing"] for rule in rules if rule["decides"]), [])
-    unit = expected["low"]["unit"]
+    expected, rules = assessment.compression.expected, assessment.compression.rules
+    failing = next((rule.failing for rule in rules if rule.decides), ())
+    unit = expected.low.unit
     last_dry = max((at for at, test in enumerate(tests) if test.kind == "dry"), default=None)
     for at, test in enumerate(tests):
         raw = {item.cylinder: final for item in test.readings if (final := final_of(item))}
@@ -221,7 +221,7 @@ def _pressures(document: Document, assessment: Mapping[str, Any]) -> Iterable[_F
         shown = {number: spoken(one, 4) for number, one in raw.items()}
         made = _Figures(f"compression-{at}", _named(tests, at), unit, values, shown)
         if test.kind == "dry":
-            made.band = (expected["low"]["value"], expected["high"]["value"])
+            made.band = (expected.low.value, expected.high.value)
         if at == last_dry:
             made.lines = tuple(_lines(document, values, unit))
             made.flagged, made.flag = frozenset(failing), "fails the school that decides"
@@ -259,16 +259,15 @@ def _first_puffs(document: Document) -> _Figures | None:
     return _Figures("first-puff", "First puff, of the final", "%", values) if values else None
 
 
-def _leakdown(document: Document, assessment: Mapping[str, Any]) -> _Figures | None:
+def _leakdown(document: Document, assessment: Assessment) -> _Figures | None:
     values = lost_percent(document)
     if not values:
         return None
     schools = [one for one in knowledge().pressure["leakdown_school"] if "most" in one]
     lines = tuple(Line(one["label"], one["most"]) for one in schools)
     made = _Figures("leakdown", "Leak-down, lost", "%", values, lines=lines)
-    rules = assessment.get("leakdown", {}).get("rules", [])  # Signed before there were any: none.
-    deciding = [one for one in rules if one["decides"]]
-    made.flagged = frozenset(number for one in deciding for number in one["failing"])
+    deciding = [one for one in assessment.leakdown.rules if one.decides]
+    made.flagged = frozenset(number for one in deciding for number in one.failing)
     made.flag = "fails the school that decides"
     return made
 

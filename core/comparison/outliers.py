@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from scipy.special import stdtrit
 
+from core.assessment import Odd
 from core.errors import OutOfRange
 
 MODIFIED_Z_LIMIT = 3.5
@@ -80,7 +80,7 @@ def grubbs(values: ArrayLike, significance: float = 0.05) -> tuple[int, float, f
     return lowest, statistic, float(critical)
 
 
-def odd_ones(readings: Mapping[int, float]) -> dict[int, list[dict[str, Any]]]:
+def odd_ones(readings: Mapping[int, float]) -> dict[int, list[Odd]]:
     """Which statistics call which cylinder's reading odd; two alone say nothing.
 
     Parameters
@@ -90,11 +90,10 @@ def odd_ones(readings: Mapping[int, float]) -> dict[int, list[dict[str, Any]]]:
 
     Returns
     -------
-    dict of cylinder to list of dict
-        Each with `statistic`, its `value` and the words for it.
+    dict of cylinder to list of Odd
     """
     order = sorted(readings)
-    named: dict[int, list[dict[str, Any]]] = {number: [] for number in order}
+    named: dict[int, list[Odd]] = {number: [] for number in order}
     if len(order) < LEAST_FOR_SCORES:
         return named
     values = [readings[at] for at in order]
@@ -114,5 +113,5 @@ def odd_ones(readings: Mapping[int, float]) -> dict[int, list[dict[str, Any]]]:
     return named
 
 
-def _odd(statistic: str, value: float, text: str) -> dict[str, Any]:
-    return {"statistic": statistic, "value": round(value, 3), "text": text}
+def _odd(statistic: str, value: float, text: str) -> Odd:
+    return Odd(statistic, round(value, 3), text)

@@ -7,13 +7,13 @@ on it falls back. With two readings the line's uncertainty is the gauge's own; w
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from scipy.stats import t as student
 
+from core.assessment import Assessment
 from core.document.readings import final_of
 from core.document.records import CylinderRecord, Document
 from core.knowledge import knowledge
@@ -30,7 +30,7 @@ class Visit:
 
     date: str
     document: Document
-    assessment: Mapping[str, Any]
+    assessment: Assessment
 
 
 @dataclass(frozen=True)
@@ -164,7 +164,7 @@ def _dry(document: Document) -> dict[int, float]:
 def faults_between(before: Visit, after: Visit) -> dict[str, list[tuple[int, str]]]:
     """What is suspected now and was not, and the other way about, by cylinder."""
     then, now = set(_suspected(before)), set(_suspected(after))
-    looked = {one["number"] for one in after.assessment["cylinders"] if one["grade"] != "U"}
+    looked = {one.number for one in after.assessment.cylinders if one.grade != "U"}
     return {
         "appeared": sorted(now - then),
         "gone": sorted(one for one in then - now if one[0] in looked),
@@ -173,10 +173,10 @@ def faults_between(before: Visit, after: Visit) -> dict[str, list[tuple[int, str
 
 def _suspected(visit: Visit) -> Iterator[tuple[int, str]]:
     least = knowledge().suspected_from
-    for one in visit.assessment["cylinders"]:
-        for fault in one["faults"]:
-            if fault["probability"] >= least:
-                yield one["number"], fault["fault"]
-    for pair in visit.assessment["pairs"]:
-        if pair["probability"] >= least:
-            yield pair["cylinders"][0], pair["fault"]
+    for one in visit.assessment.cylinders:
+        for fault in one.faults:
+            if fault.probability >= least:
+                yield one.number, fault.fault
+    for pair in visit.assessment.pairs:
+        if pair.probability >= least:
+            yield pair.cylinders[0], pair.fault

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Literal
 
 from core.document.records import Specification
 from core.quantities import PSI_PA, Dimension, from_si, pressure_pa, spoken
@@ -25,7 +26,7 @@ class Verdict:
 
     rule: str
     label: str
-    verdict: str
+    verdict: Literal["pass", "fail", "cannot-say"]
     failing: tuple[int, ...]
     detail: str
 

@@ -9,6 +9,17 @@ from importlib import resources
 from statistics import median
 from typing import Any
 
+from core.assessment import (
+    Assessment,
+    Bank,
+    Because,
+    CylinderAssessment,
+    EngineAssessment,
+    Fault,
+    GasketFault,
+    SharedFault,
+    Warning,
+)
 from core.caution import Caution
 from core.comparison.outliers import odd_ones
 from core.diagnosis.beforehand import known_of_cylinder, plug_age
@@ -19,25 +30,25 @@ from core.diagnosis.consequences import (
     plug_action,
     worst,
 )
-from core.diagnosis.explanation import Reason, Said, reasons
+from core.diagnosis.explanation import Said, reasons
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
 from core.diagnosis.outlook import may_run, rivals, unseen, work
 from core.diagnosis.pressures import Evidence
 from core.diagnosis.relatives import Relative
+from core.diagnosis.shared_faults import rounded, shared_faults
 from core.diagnosis.shared_reasons import SharedReasons
 from core.diagnosis.situations import PARTS, is_fault
 from core.diagnosis.states import WELL_SEAL
 from core.diagnosis.verdict import Summary, engine_verdict
 from core.document.job import cylinders_of_job
 from core.document.records import Document
-from core.knowledge import Fault, knowledge
+from core.knowledge import knowledge
 from core.knowledge.tables import FILES
 from core.quantities import percent
+from core.vocabulary import Grade
 
-FORMAT = "fiacre-assessment"
-VERSION = 1
 MODEL = 3  # Raised when the same tables are weighed otherwise than before.
 
 
@@ -70,9 +81,11 @@ def assess(
         The assessment of the contract. The same document gives the same assessment.
     """
     model = Model.of(Document.of(document))
-    return Assessor(model, explain=explain, advise=advise).assessment()
+    return Assessor(model, explain=explain, advise=advise).assessment().written()
 
 
+MINOR = ("plug-service", "external-seal")
+OF_ENGINE = ("engine", "leads")
 # What was seen beside the chamber, or said by what is silent: a fault there shows, soundness not.
 BESIDE = ("well/", "boot", "coil", "trouble_code", "plug/type_match")
 
@@ -89,40 +102,36 @@ class Assessor:
         self.odd = odd_ones(self.dry)
         self.why = SharedReasons(model)
 
-    def assessment(self) -> dict[str, Any]:
-        engine_faults = self._engine_faults()
-        cylinders = [self._cylinder(number) for number in self.model.arranged.cylinders]
-        pairs = self._pairs()
-        for one in cylinders:
-            one["rivals"] = rivals(one["faults"], pairs, one["number"])
+    def assessment(self) -> Assessment:
+        shared = shared_faults(self.model, self.why if self.explain else None)
+        engine_faults, pairs = self._engine_faults(shared), self._pairs()
+        cylinders = [self._cylinder(number, pairs) for number in self.model.arranged.cylinders]
         suspects = self._suspects(cylinders)
         grade = self._engine_grade(cylinders, engine_faults)
-        banks = self._banks()
-        outside = frozenset(one["number"] for one in cylinders) - cylinders_of_job(self.document)
-        summary = Summary(cylinders, engine_faults, banks, pairs, suspects, self.retest, outside)
-        return {
-            "format": FORMAT,
-            "version": VERSION,
-            "engine": {
-                "grade": grade,
-                "verdict": engine_verdict(summary),
-                "most_suspect": suspects,
-                "faults": engine_faults,
-                "may_run": may_run(grade, cylinders),
-                "work": work(cylinders, engine_faults, self.document.house_rules),
-            },
-            "cylinders": cylinders,
-            "banks": banks,
-            "pairs": pairs,
-            "compression": compression_report(self.document, self.model.expected, self.dry),
-            "leakdown": leakdown_report(self.document),
-            "next_tests": next_tests(self.model) if self.advise else [],
-            "warnings": [
-                {"code": one.code, "path": one.path, "text": one.text}
+        outside = frozenset(one.number for one in cylinders) - cylinders_of_job(self.document)
+        summary = Summary(cylinders, shared, pairs, suspects, self.retest, outside)
+        return Assessment(
+            engine=EngineAssessment(
+                grade=grade,
+                verdict=engine_verdict(summary),
+                most_suspect=tuple(suspects),
+                faults=engine_faults,
+                may_run=may_run(grade, cylinders),
+                work=work(cylinders, engine_faults, self.document.house_rules),
+            ),
+            cylinders=tuple(cylinders),
+            banks=self._banks(shared),
+            pairs=pairs,
+            shared=tuple(shared),
+            compression=compression_report(self.document, self.model.expected, self.dry),
+            leakdown=leakdown_report(self.document),
+            next_tests=tuple(next_tests(self.model)) if self.advise else (),
+            warnings=tuple(
+                Warning(one.code, one.path, one.text)
                 for one in [*self.model.cautions, *_undecided(cylinders, suspects)]
-            ],
-            "rules_version": rules_version(),
-        }
+            ),
+            rules_version=rules_version(),
+        )
 
     @property
     def retest(self) -> bool:
@@ -130,41 +139,31 @@ class Assessor:
         rule = knowledge().consequences["grades"]
         return bool(self.dry) and sum(self.model.level_faults.values()) >= rule["retest"]
 
-    def _engine_faults(self) -> list[dict[str, Any]]:
-        model = self.model
-        alone = len(model.arranged.cylinders) == 1
+    def _engine_faults(self, shared: list[SharedFault]) -> tuple[Fault, ...]:
+        """What all cylinders share; crossed leads and the timing of one bank count with it."""
+        engine = self.document.engine
         listed = []
         for fault in knowledge().of_scope("engine"):
-            if not fault.possible_on(self.document.engine.cycle, self.document.engine.cooling):
+            if not fault.possible_on(engine.cycle, engine.cooling):
                 continue
-            if fault.group == "level":
-                chance = model.level_faults[fault.id] + model.shared(fault.id, ("bank",))
-            elif alone and fault.group in ("mixture", "ignition", "heat"):
-                chance = self._alone(fault.id)
+            own = [one for one in shared if one.fault == fault.id and one.scope in OF_ENGINE]
+            if fault.id == "valve-timing":
+                own += [one for one in shared if one.fault == fault.id and one.scope == "bank"]
+            if fault.id == "leads-crossed":
+                chance = self.model.shared(fault.id, ("pair",))
+                because = self._why_of_leads()
             else:
-                chance = model.shared(fault.id, ("engine", "pair"))
-            listed.append(self._fault(fault.id, chance, self._shared_because(fault)))
+                chance = sum(one.probability for one in own)
+                because = tuple(reason for one in own for reason in one.because)
+            listed.append(Fault(fault.id, rounded(chance), because))
         return _ranked(listed)
 
-    def _shared_because(self, fault: Fault) -> list[Reason]:
+    def _why_of_leads(self) -> tuple[Because, ...]:
         if not self.explain:
-            return []
-        if fault.group == "level":
-            of_banks = [r for bank in self.model.shifts for r in self.why.of_bank_timing(bank.name)]
-            more = of_banks if fault.id == "valve-timing" else []
-            return [*self.why.of_level(fault.id), *more]
-        return self.why.of_shared(is_fault(fault.id, ("engine", "pair")))
+            return ()
+        return tuple(self.why.of_shared(is_fault("leads-crossed", ("engine", "pair"))))
 
-    def _alone(self, fault: str) -> float:
-        """On one cylinder, "this cylinder" and "all of them" are one and the same."""
-        own = {"mixture-rich": "fuel-rich", "mixture-lean": "fuel-lean"}.get(fault, fault)
-        words = self.model.problem.words[0]
-        if own not in words.names:
-            return self.model.shared(fault, ("engine", "pair"))
-        chances = words.marginals(self.model.solution.beliefs[0].posterior)
-        return float(chances[words.names.index(own)])
-
-    def _cylinder(self, number: int) -> dict[str, Any]:
+    def _cylinder(self, number: int, pairs: tuple[GasketFault, ...]) -> CylinderAssessment:
         model = self.model
         at = model.index(number)
         words = model.problem.words[at]
@@ -188,25 +187,23 @@ class Assessor:
             model.shared_on(number),
         )
         must_stop = plug.ground_electrode == "missing"
-        return {
-            "number": number,
-            "grade": self._grade(number, consequences, must_stop=must_stop),
-            "plug_action": plug_action(
-                plug,
-                chances,
-                band,
-                overdue=age is not None and age > 1,
-                policy=self.document.house_rules.plugs or "replace-when-due",
-            ),
-            "faults": _ranked(
-                [self._fault(name, chances[name], why.get(name, [])) for name in names]
-            ),
-            "consequences": {name: round(chance, 6) for name, chance in consequences.items()},
-            "odd": self.odd.get(number, []),
-            "unseen": unseen(record, {one.kind for one in model.readings_of(number)}),
-        }
+        policy = self.document.house_rules.plugs or "replace-when-due"
+        due = age is not None and age > 1
+        faults = _ranked(
+            [Fault(name, rounded(chances[name]), tuple(why.get(name, ()))) for name in names]
+        )
+        return CylinderAssessment(
+            number=number,
+            grade=self._grade(number, consequences, must_stop=must_stop),
+            plug_action=plug_action(plug, chances, band, overdue=due, policy=policy),
+            faults=faults,
+            consequences={name: round(chance, 6) for name, chance in consequences.items()},
+            odd=tuple(self.odd.get(number, ())),
+            rivals=tuple(rivals(faults, pairs, number)),
+            unseen=tuple(unseen(record, {one.kind for one in model.readings_of(number)})),
+        )
 
-    def _grade(self, number: int, consequences: dict[str, float], *, must_stop: bool) -> str:
+    def _grade(self, number: int, consequences: dict[str, float], *, must_stop: bool) -> Grade:
         if not self._recorded(number):
             return "U"
         given = grade(consequences, must_stop=must_stop)
@@ -229,7 +226,7 @@ class Assessor:
         return bool(words.findings) or bool(self.model.gauged_of(number))
 
     @cached_property
-    def _reasons(self) -> list[dict[str, list[Reason]]]:
+    def _reasons(self) -> list[dict[str, list[Because]]]:
         """For each cylinder, what speaks for and against every fault."""
         model = self.model
         cylinders = model.arranged.cylinders
@@ -263,32 +260,27 @@ class Assessor:
         share = reading.pressure_pa / median(peers)
         return f"{name} {reading.spoken}, {percent(share)} of its peers"
 
-    def _fault(self, name: str, chance: float, because: list[Reason]) -> dict[str, Any]:
-        return {"fault": name, "probability": _rounded(chance), "because": because}
-
-    def _suspects(self, cylinders: list[dict[str, Any]]) -> list[int]:
+    def _suspects(self, cylinders: list[CylinderAssessment]) -> list[int]:
         """Cylinders worth suspecting, the most suspect first."""
 
-        def suspicion(one: dict[str, Any]) -> float:
-            chances = one["consequences"]
-            minor = max(chances["plug-service"], chances["external-seal"])
-            return float(chances["repair"] + 0.1 * minor)
+        def suspicion(one: CylinderAssessment) -> float:
+            chances = one.consequences
+            return chances["repair"] + 0.1 * max(chances[name] for name in MINOR)
 
         rule = knowledge().consequences["grades"]
         suspected = [
             one
             for one in cylinders
-            if self._recorded(one["number"])
+            if self._recorded(one.number)
             and (
-                one["consequences"]["repair"] >= knowledge().suspected_from
-                or max(one["consequences"][c] for c in ("plug-service", "external-seal"))
-                >= rule["service"]
+                one.consequences["repair"] >= knowledge().suspected_from
+                or max(one.consequences[name] for name in MINOR) >= rule["service"]
             )
         ]
-        banks = self._affected()
-        suspected += [one for one in cylinders if one["number"] in banks and one not in suspected]
-        suspected.sort(key=lambda one: (-suspicion(one), one["number"]))
-        return [one["number"] for one in suspected]
+        affected = self._affected()
+        suspected += [one for one in cylinders if one.number in affected and one not in suspected]
+        suspected.sort(key=lambda one: (-suspicion(one), one.number))
+        return [one.number for one in suspected]
 
     def _affected(self) -> set[int]:
         """Cylinders of a bank or carburettor that is itself a suspect."""
@@ -299,69 +291,55 @@ class Assessor:
         }
 
     def _engine_grade(
-        self, cylinders: list[dict[str, Any]], engine_faults: list[dict[str, Any]]
-    ) -> str:
+        self, cylinders: list[CylinderAssessment], engine_faults: tuple[Fault, ...]
+    ) -> Grade:
         if self.retest:
             return "U"
-        grades = [one["grade"] for one in cylinders]
+        grades = [one.grade for one in cylinders]
         if not any(given != "U" for given in grades):
             return "U"
         rule = knowledge().consequences["grades"]
-        repair = sum(
-            one["probability"] for one in engine_faults if one["fault"] != "test-condition"
-        )
+        repair = sum(one.probability for one in engine_faults if one.fault != "test-condition")
         if repair >= rule["repair"]:
             grades.append("D")
         elif repair >= rule["watch"]:
             grades.append("C")
         return worst(grades)
 
-    def _banks(self) -> list[dict[str, Any]]:
+    def _banks(self, shared: list[SharedFault]) -> tuple[Bank, ...]:
         listed = []
         for bank in self.model.arranged.banks:
+            own = {one.fault: one for one in shared if (one.scope, one.name) == ("bank", bank.name)}
             faults = [
-                self._fault(
-                    fault.id,
-                    self.model.shared(fault.id, ("bank",), bank.name),
-                    self._bank_because(fault, bank.name),
-                )
+                Fault(fault.id, own[fault.id].probability, own[fault.id].because)
+                if fault.id in own
+                else Fault(fault.id, 0.0)
                 for fault in knowledge().of_scope("bank")
             ]
-            listed.append({"name": bank.name, "faults": _ranked(faults)})
-        return listed
+            listed.append(Bank(bank.name, _ranked(faults)))
+        return tuple(listed)
 
-    def _bank_because(self, fault: Fault, bank: str) -> list[Reason]:
-        if not self.explain:
-            return []
-        if fault.group == "level":
-            return self.why.of_bank_timing(bank)
-        return self.why.of_shared(is_fault(fault.id, ("bank",), bank))
-
-    def _pairs(self) -> list[dict[str, Any]]:
+    def _pairs(self) -> tuple[GasketFault, ...]:
         cylinders = self.model.arranged.cylinders
-        return [
-            {
-                "cylinders": [cylinders[left], cylinders[right]],
-                "fault": "head-gasket-between",
-                "probability": _rounded(1 - float(posterior[0])),
-                "because": self.why.of_pair((left, right)) if self.explain else [],
-            }
+        return tuple(
+            GasketFault(
+                (cylinders[left], cylinders[right]),
+                "head-gasket-between",
+                rounded(1 - float(posterior[0])),
+                tuple(self.why.of_pair((left, right))) if self.explain else (),
+            )
             for (left, right), posterior in sorted(self.model.solution.pair.items())
-        ]
+        )
 
 
-def _undecided(cylinders: list[dict[str, Any]], suspects: list[int]) -> Iterator[Caution]:
+def _undecided(cylinders: list[CylinderAssessment], suspects: list[int]) -> Iterator[Caution]:
     """Suspects whose faults cannot be told apart by what was recorded."""
     for one in cylinders:
-        if one["number"] in suspects and one["rivals"]:
-            named = " and ".join((", ".join(one["rivals"][:-1]), one["rivals"][-1]))
-            text = f"Cylinder {one['number']}: too little is recorded to tell {named} apart."
-            yield Caution("incomplete", f"/cylinders/{one['number']}", text)
+        if one.number in suspects and one.rivals:
+            named = " and ".join((", ".join(one.rivals[:-1]), one.rivals[-1]))
+            text = f"Cylinder {one.number}: too little is recorded to tell {named} apart."
+            yield Caution("incomplete", f"/cylinders/{one.number}", text)
 
 
-def _rounded(chance: float) -> float:
-    return round(min(max(float(chance), 0.0), 1.0), 6)
-
-
-def _ranked(faults: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    return sorted(faults, key=lambda one: (-one["probability"], one["fault"]))
+def _ranked(faults: list[Fault]) -> tuple[Fault, ...]:
+    return tuple(sorted(faults, key=lambda one: (-one.probability, one.fault)))

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
+from core.assessment import CompressionReport, Expected, LeakdownReport, SchoolVerdict
 from core.comparison.leakdown_schools import DEFAULT as LEAKDOWN_DEFAULT
 from core.comparison.leakdown_schools import leakdown_verdicts, lost_percent
 from core.comparison.schools import DEFAULT, Verdict, verdicts
 from core.diagnosis.level import Expectation
 from core.diagnosis.pressures import Reading
 from core.document.records import Document
-from core.quantities import Dimension, from_si
+from core.quantities import Dimension, Figure, from_si
 
 DISPLAY_UNIT = "psi"
 
@@ -23,7 +23,7 @@ def dry_readings(readings: list[Reading]) -> dict[int, float]:
 
 def compression_report(
     document: Document, expected: Expectation, dry: Mapping[int, float]
-) -> dict[str, Any]:
+) -> CompressionReport:
     """The contract's `compression`, in the unit that this inspection's people read in.
 
     Parameters
@@ -39,34 +39,26 @@ def compression_report(
     house = document.house_rules.compression or DEFAULT
     unit = _unit(document)
     rules = _told(verdicts(dict(dry), specification, unit), house)
-    band = {
-        name: {
-            "value": float(f"{from_si(pressure, unit, Dimension.PRESSURE).value:.3g}"),
-            "unit": unit,
-        }
-        for name, pressure in (("low", expected.low_pa), ("high", expected.high_pa))
-    }
-    return {"rules": rules, "expected": {**band, "basis": expected.basis}}
+    low, high = (
+        Figure(float(f"{from_si(pressure, unit, Dimension.PRESSURE).value:.3g}"), unit)
+        for pressure in (expected.low_pa, expected.high_pa)
+    )
+    return CompressionReport(rules, Expected(low, high, expected.basis))
 
 
-def leakdown_report(document: Document) -> dict[str, Any]:
+def leakdown_report(document: Document) -> LeakdownReport:
     """What the leak-down schools say; the house's own decides."""
     house = document.house_rules.leakdown or LEAKDOWN_DEFAULT
-    return {"rules": _told(leakdown_verdicts(lost_percent(document)), house)}
+    return LeakdownReport(_told(leakdown_verdicts(lost_percent(document)), house))
 
 
-def _told(said: list[Verdict], house: str) -> list[dict[str, Any]]:
-    return [
-        {
-            "rule": one.rule,
-            "label": one.label,
-            "verdict": one.verdict,
-            "failing": list(one.failing),
-            "detail": one.detail,
-            "decides": one.rule == house,
-        }
+def _told(said: list[Verdict], house: str) -> tuple[SchoolVerdict, ...]:
+    return tuple(
+        SchoolVerdict(
+            one.rule, one.label, one.verdict, one.failing, one.detail, decides=one.rule == house
+        )
         for one in said
-    ]
+    )
 
 
 def _unit(document: Document) -> str:

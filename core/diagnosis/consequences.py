@@ -5,7 +5,7 @@ The written rule stands in knowledge/consequences.toml and is shown with every g
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 
@@ -13,6 +13,7 @@ from core.diagnosis.inference import Problem, Solution
 from core.diagnosis.states import Group, Vector
 from core.document.records import Plug
 from core.knowledge import knowledge
+from core.vocabulary import Grade, PlugAction
 
 STOPPING = ("piston-damage", "head-gasket-coolant")
 OWN_GRADE = "ABCDE"
@@ -98,7 +99,7 @@ def _with_tight_gaskets(
     )
 
 
-def grade(chances: Mapping[str, float], *, must_stop: bool) -> str:
+def grade(chances: Mapping[str, float], *, must_stop: bool) -> Grade:
     """The written rule, from A to E."""
     rule = knowledge().consequences["grades"]
     if must_stop or chances["stop"] >= rule["stop"]:
@@ -119,7 +120,7 @@ def plug_action(
     *,
     overdue: bool,
     policy: str = "replace-when-due",
-) -> str:
+) -> PlugAction:
     """Keep, clean, regap or replace; `not-seen` where no plug was read.
 
     A house may replace every plug that comes out, or go by what a plug shows and not by its
@@ -143,7 +144,7 @@ def plug_action(
     return "keep"
 
 
-def worst(grades: list[str]) -> str:
+def worst(grades: Sequence[Grade]) -> Grade:
     """The worst of some grades; U only where nothing else was given."""
     graded = [one for one in grades if one in OWN_GRADE]
     return max(graded, default="U")

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from typing import NamedTuple, TypedDict
+from typing import NamedTuple
 
 import numpy as np
 
+from core.assessment import Because
 from core.diagnosis.beforehand import Known, odds_of
 from core.diagnosis.belief import Belief
 from core.diagnosis.channels import Table
@@ -17,17 +18,6 @@ from core.diagnosis.words import CylinderWords
 
 LEAST_BITS = 0.1
 FLOOR = 1e-12
-
-
-class Reason(TypedDict):
-    """One finding and what it alone does to the odds of one fault, as the contract spells it.
-
-    `weight` is in bits, to a thousandth; negative argues against.
-    """
-
-    finding: str
-    weight: float
-    path: str
 
 
 class Said(NamedTuple):
@@ -51,7 +41,7 @@ def reasons(
     said: Sequence[Said],
     spoken: Callable[[Evidence], str],
     grids: Grids,
-) -> list[dict[str, list[Reason]]]:
+) -> list[dict[str, list[Because]]]:
     """Every fault of every cylinder with its reasons, the weightiest first.
 
     Parameters
@@ -64,7 +54,7 @@ def reasons(
     grids : Grids
         The problem's, narrowed to the points that its solution kept.
     """
-    found: list[dict[str, list[Reason]]] = [{} for _ in said]
+    found: list[dict[str, list[Because]]] = [{} for _ in said]
     for alike in _alike(solution, said):
         first = alike[0]
         words = problem.words[first]
@@ -135,7 +125,7 @@ def _without_gauges(
 
 def _ranked(
     names: tuple[str, ...], texts: list[str], paths: list[str], bits: Vector
-) -> dict[str, list[Reason]]:
+) -> dict[str, list[Because]]:
     """The reasons of every fault, the weightiest first; equal ones by the alphabet."""
     alphabetical = sorted(range(len(texts)), key=texts.__getitem__)
     weights = np.round(bits[alphabetical].T, 3)
@@ -143,12 +133,12 @@ def _ranked(
     fault, place = np.nonzero(size >= LEAST_BITS)
     order = np.lexsort((place, -size[fault, place], fault))
     fault, place = fault[order], place[order]
-    found: dict[str, list[Reason]] = {name: [] for name in names}
+    found: dict[str, list[Because]] = {name: [] for name in names}
     for at, one, weight in zip(
         fault.tolist(), place.tolist(), weights[fault, place].tolist(), strict=True
     ):
         told = alphabetical[one]
-        found[names[at]].append({"finding": texts[told], "weight": weight, "path": paths[told]})
+        found[names[at]].append(Because(texts[told], weight, paths[told]))
     return found
 
 

@@ -8,10 +8,10 @@ trouble or not. Nothing is recommended when nothing would change much.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
+from core.assessment import NextTest
 from core.diagnosis.belief import work_out
 from core.diagnosis.model import Model
 from core.diagnosis.open_tests import OpenTests, terms
@@ -32,13 +32,12 @@ class Candidate:
     bits: float
 
 
-def next_tests(model: Model) -> list[dict[str, Any]]:
+def next_tests(model: Model) -> list[NextTest]:
     """Tests worth doing, the most told in a minute first.
 
     Returns
     -------
-    list of dict
-        The contract's `next_tests`.
+    list of NextTest
     """
     ranked: dict[str, list[Candidate]] = {}
     loose = _loose_pieces(model)
@@ -51,7 +50,7 @@ def next_tests(model: Model) -> list[dict[str, Any]]:
     if crossed:
         ranked["firing-order"] = crossed
     listed = [_listed(model, test, candidates) for test, candidates in ranked.items()]
-    listed.sort(key=lambda one: (-one["bits"] / one["minutes"], one["test"]))
+    listed.sort(key=lambda one: (-one.bits / one.minutes, one.test))
     return [*_find_pieces(model, loose), *listed][:MOST_LISTED]
 
 
@@ -64,19 +63,19 @@ def _loose_pieces(model: Model) -> list[int]:
     ]
 
 
-def _find_pieces(model: Model, loose: list[int]) -> list[dict[str, Any]]:
+def _find_pieces(model: Model, loose: list[int]) -> list[NextTest]:
     """Looking for the piece goes before everything; it is worth a whole bit: there or not."""
     if not loose:
         return []
     numbers = " and ".join(str(number) for number in loose)
     return [
-        {
-            "test": "borescope",
-            "cylinders": loose,
-            "bits": float(len(loose)),
-            "minutes": _minutes(model, "borescope", len(loose)),
-            "reason": f"on {numbers}: find the missing piece before the engine is turned",
-        }
+        NextTest(
+            "borescope",
+            tuple(loose),
+            float(len(loose)),
+            _minutes(model, "borescope", len(loose)),
+            f"on {numbers}: find the missing piece before the engine is turned",
+        )
     ]
 
 
@@ -95,20 +94,20 @@ def _firing_order(model: Model) -> list[Candidate]:
     return [Candidate(cylinder, bits / 2) for cylinder in max(pairs)[1]]
 
 
-def _listed(model: Model, test: str, candidates: list[Candidate]) -> dict[str, Any]:
+def _listed(model: Model, test: str, candidates: list[Candidate]) -> NextTest:
     """One test on the cylinders that it would tell most about."""
     most = max(one.bits for one in candidates)
     best = [one for one in candidates if one.bits >= 0.5 * most]
     alike = min(one.bits for one in best) >= ALIKE * most
     best.sort(key=lambda one: (0.0 if alike else -one.bits, one.cylinder))
     cylinders = [one.cylinder for one in best]
-    return {
-        "test": test,
-        "cylinders": cylinders,
-        "bits": round(sum(one.bits for one in best), 3),
-        "minutes": _minutes(model, test, len(best)),
-        "reason": _reason(model, test, cylinders),
-    }
+    return NextTest(
+        test,
+        tuple(cylinders),
+        round(sum(one.bits for one in best), 3),
+        _minutes(model, test, len(best)),
+        _reason(model, test, cylinders),
+    )
 
 
 def _minutes(model: Model, test: str, cylinders: int) -> float:

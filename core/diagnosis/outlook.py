@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from itertools import product
-from typing import Any
 
+from core.assessment import CylinderAssessment, Fault, GasketFault, MayRun, WorkEstimate
 from core.document.records import CylinderRecord, HouseRules
 from core.knowledge import knowledge
 
@@ -29,61 +30,59 @@ def unseen(record: CylinderRecord, kinds: set[str]) -> list[str]:
     return missing
 
 
-def rivals(faults: list[dict[str, Any]], pairs: list[dict[str, Any]], number: int) -> list[str]:
+def rivals(faults: Sequence[Fault], pairs: Sequence[GasketFault], number: int) -> list[str]:
     """Faults that the evidence cannot yet tell apart: two or more that are each quite possible.
 
     A fault as probable as before anything was looked at is nobody's rival.
     """
     known = knowledge()
     named = [
-        (one["probability"], known.fault(one["fault"], "cylinder").label)
+        (one.probability, known.fault(one.fault, "cylinder").label)
         for one in faults
-        if one["probability"] >= RIVAL_FROM
-        and one["probability"] > 2 * known.fault(one["fault"], "cylinder").prior
+        if one.probability >= RIVAL_FROM
+        and one.probability > 2 * known.fault(one.fault, "cylinder").prior
     ]
     named += [
-        (pair["probability"], f"gasket between {pair['cylinders'][0]} and {pair['cylinders'][1]}")
+        (pair.probability, f"gasket between {pair.cylinders[0]} and {pair.cylinders[1]}")
         for pair in pairs
-        if number in pair["cylinders"] and pair["probability"] >= RIVAL_FROM
+        if number in pair.cylinders and pair.probability >= RIVAL_FROM
     ]
     named.sort(reverse=True)
     return [label for _, label in named] if len(named) > 1 else []
 
 
-def may_run(grade: str, cylinders: list[dict[str, Any]]) -> dict[str, str]:
+def may_run(grade: str, cylinders: Sequence[CylinderAssessment]) -> MayRun:
     """Whether the engine may run meanwhile; an engine maker's limits go before this."""
-    stopped = [str(one["number"]) for one in cylinders if one["grade"] == "E"]
+    stopped = [str(one.number) for one in cylinders if one.grade == "E"]
     if stopped:
         where = " and ".join(stopped)
-        return {
-            "answer": "no",
-            "reason": f"Do not crank or run it: on cylinder {where} something may be loose in the "
-            "chamber or liquid above the piston. Find the missing piece first.",
-        }
-    missing = [
-        str(one["number"]) for one in cylinders if one["consequences"]["ignition-fuel"] >= 0.5
-    ]
+        return MayRun(
+            "no",
+            f"Do not crank or run it: on cylinder {where} something may be loose in the chamber or "
+            "liquid above the piston. Find the missing piece first.",
+        )
+    missing = [str(one.number) for one in cylinders if one.consequences["ignition-fuel"] >= 0.5]
     if missing:
-        return {
-            "answer": "with-care",
-            "reason": f"Cylinder {' and '.join(missing)} may be passing unburnt fuel: short runs "
-            "for testing only, a catalyst does not survive long ones.",
-        }
+        return MayRun(
+            "with-care",
+            f"Cylinder {' and '.join(missing)} may be passing unburnt fuel: short runs for testing "
+            "only, a catalyst does not survive long ones.",
+        )
     if grade in ("D", "C"):
-        return {
-            "answer": "with-care",
-            "reason": "Lightly loaded and watched: a leak that is left alone burns itself wider.",
-        }
+        return MayRun(
+            "with-care",
+            "Lightly loaded and watched: a leak that is left alone burns itself wider.",
+        )
     if grade == "U":
-        return {"answer": "unknown", "reason": "Too little was recorded to say."}
-    return {"answer": "yes", "reason": "Nothing that was examined speaks against it."}
+        return MayRun("unknown", "Too little was recorded to say.")
+    return MayRun("yes", "Nothing that was examined speaks against it.")
 
 
 def work(
-    cylinders: list[dict[str, Any]],
-    engine_faults: list[dict[str, Any]],
+    cylinders: Sequence[CylinderAssessment],
+    engine_faults: Sequence[Fault],
     house: HouseRules,
-) -> dict[str, Any]:
+) -> WorkEstimate:
     """Hours and money to expect, and with bad luck (one time in ten); no quotation.
 
     One head off or one engine apart serves all its cylinders, so each class of work counts once,
@@ -103,11 +102,11 @@ def work(
     spared = dict.fromkeys(classes, 1.0)
     for cylinder in cylinders:
         for name in spared:
-            spared[name] *= 1 - cylinder["consequences"][name]
+            spared[name] *= 1 - cylinder.consequences[name]
     for fault in engine_faults:
-        name = knowledge().fault(fault["fault"], "engine").consequence
+        name = knowledge().fault(fault.fault, "engine").consequence
         if name in spared:
-            spared[name] *= 1 - fault["probability"]
+            spared[name] *= 1 - fault.probability
     outcomes = []
     for needed in product((False, True), repeat=len(classes)):
         chance = 1.0
@@ -125,15 +124,15 @@ def work(
         if reached >= TEN_PERCENT:
             break
     rate = house.hourly_rate or table["rate"]["hourly"]
-    return {
-        "expected_hours": round(expected, 1),
-        "bad_luck_hours": round(unlucky, 1),
-        "hourly_rate": rate,
-        "currency": house.currency or table["rate"]["currency"],
-        "expected_cost": _money(expected * rate),
-        "bad_luck_cost": _money(unlucky * rate),
-        "note": "Hours by a plain table, parts counted as hours, times the rate; no quotation.",
-    }
+    return WorkEstimate(
+        expected_hours=round(expected, 1),
+        bad_luck_hours=round(unlucky, 1),
+        hourly_rate=rate,
+        currency=house.currency or table["rate"]["currency"],
+        expected_cost=_money(expected * rate),
+        bad_luck_cost=_money(unlucky * rate),
+        note="Hours by a plain table, parts counted as hours, times the rate; no quotation.",
+    )
 
 
 def _money(amount: float) -> float:

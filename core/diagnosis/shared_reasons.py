@@ -14,8 +14,9 @@ from itertools import groupby
 import numpy as np
 from msgspec import structs
 
+from core.assessment import Because
 from core.diagnosis.evidence import Finding
-from core.diagnosis.explanation import LEAST_BITS, Reason, log_odds
+from core.diagnosis.explanation import LEAST_BITS, log_odds
 from core.diagnosis.inference import Solver
 from core.diagnosis.model import Model
 from core.diagnosis.pressures import Gauged, Reading
@@ -37,7 +38,7 @@ class SharedReasons:
         self.model = model
         self._situations: list[tuple[str, str, Vector]] | None = None
 
-    def of_shared(self, which: Which) -> list[Reason]:
+    def of_shared(self, which: Which) -> list[Because]:
         """What speaks for and against a shared fault, the weightiest first."""
         held = self.model.situations.which(which)
         now = float(self.model.solution.situation[held].sum())
@@ -49,7 +50,7 @@ class SharedReasons:
         found = [(text, path, now, float(one[held].sum())) for text, path, one in self._situations]
         return _weighed(found)
 
-    def of_level(self, fault: str) -> list[Reason]:
+    def of_level(self, fault: str) -> list[Because]:
         """What speaks for and against a fault that moves every reading alike."""
         model = self.model
         now = model.level_faults[fault]
@@ -68,7 +69,7 @@ class SharedReasons:
         found.append((text, model.readings[0].path, now, prior))
         return _weighed(found)
 
-    def of_bank_timing(self, bank: str) -> list[Reason]:
+    def of_bank_timing(self, bank: str) -> list[Because]:
         """What speaks for a slipped timing of one bank: how far it reads below the others."""
         model = self.model
         which = is_fault("valve-timing", ("bank",), bank)
@@ -83,7 +84,7 @@ class SharedReasons:
         path = next(one.path for one in model.readings if one.kind == "dry")
         return _weighed([(text, path, now, before)])
 
-    def of_pair(self, pair: Pair) -> list[Reason]:
+    def of_pair(self, pair: Pair) -> list[Because]:
         """What speaks for and against a gasket between two neighbours, by cylinder."""
         model = self.model
         now = 1 - float(model.solution.pair[pair][0])
@@ -147,11 +148,11 @@ def _everywhere(found: list[Finding]) -> tuple[str, str]:
     return "; ".join(said) + (f"; and {more} more" if more else ""), found[0].path
 
 
-def _weighed(found: list[tuple[str, str, float, float]]) -> list[Reason]:
-    reasons: list[Reason] = []
+def _weighed(found: list[tuple[str, str, float, float]]) -> list[Because]:
+    reasons: list[Because] = []
     for text, path, now, left in found:
         bits = log_odds(np.array([now])) - log_odds(np.array([left]))
         weight = round(float(bits[0]), 3)
         if abs(weight) >= LEAST_BITS:
-            reasons.append({"finding": text, "weight": weight, "path": path})
-    return sorted(reasons, key=lambda one: (-abs(one["weight"]), one["finding"]))
+            reasons.append(Because(text, weight, path))
+    return sorted(reasons, key=lambda one: (-abs(one.weight), one.finding))

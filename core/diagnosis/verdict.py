@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
+from core.assessment import CylinderAssessment, GasketFault, SharedFault
 from core.knowledge import knowledge
 from core.quantities import percent
 
@@ -18,11 +19,10 @@ RAISED = 1.5  # A fault that nothing speaks for is as probable as before: not wo
 class Summary:
     """What the sentence is made of."""
 
-    cylinders: list[dict[str, Any]]
-    engine_faults: list[dict[str, Any]]
-    banks: list[dict[str, Any]]
-    pairs: list[dict[str, Any]]
-    suspects: list[int]
+    cylinders: Sequence[CylinderAssessment]
+    shared: Sequence[SharedFault]
+    pairs: Sequence[GasketFault]
+    suspects: Sequence[int]
     retest: bool
     outside: frozenset[int] = frozenset()
     """Cylinders that are not part of this job."""
@@ -30,7 +30,7 @@ class Summary:
 
 def engine_verdict(summary: Summary) -> str:
     """Say what stands out, in a rebuilder's words."""
-    if all(one["grade"] == "U" for one in summary.cylinders) and not summary.retest:
+    if all(one.grade == "U" for one in summary.cylinders) and not summary.retest:
         return "Nothing has been recorded that could be judged yet."
     parts = []
     if summary.retest:
@@ -42,7 +42,7 @@ def engine_verdict(summary: Summary) -> str:
     parts += _cylinders(summary)
     if parts:
         return " ".join(parts)
-    ungraded = [one["number"] for one in summary.cylinders if one["grade"] == "U"]
+    ungraded = [one.number for one in summary.cylinders if one.grade == "U"]
     told = (
         ([one for one in ungraded if one not in summary.outside], "not examined"),
         ([one for one in ungraded if one in summary.outside], "not part of this job"),
@@ -52,35 +52,53 @@ def engine_verdict(summary: Summary) -> str:
 
 
 def _engine_wide(summary: Summary) -> list[str]:
-    """What all cylinders share, or those of one bank."""
-    known = knowledge()
-    said, banked = [], set()
-    for bank in summary.banks:
-        for one in bank["faults"]:
-            if one["probability"] >= LIKELY:
-                banked.add(one["fault"])
-                label = known.fault(one["fault"], "bank").label
-                said.append(f"Bank {bank['name']}: {label} ({claimed(one['probability'])}).")
-    for one in summary.engine_faults:
-        retested = summary.retest and one["fault"] == "test-condition"
-        if one["probability"] >= LIKELY and one["fault"] not in banked and not retested:
-            label = known.fault(one["fault"], "engine").label
-            said.append(f"The whole engine: {label} ({claimed(one['probability'])}).")
+    """What all cylinders share, or those of one bank, carburettor, coil or pair of leads."""
+    said, of_parts = [], set()
+    likely = [one for one in summary.shared if one.probability >= LIKELY]
+    for one in sorted(likely, key=lambda one: one.scope == "engine"):
+        retested = summary.retest and one.fault == "test-condition"
+        if one.scope == "engine" and (one.fault in of_parts or retested):
+            continue
+        of_parts.add(one.fault)
+        said.append(f"{place_of(one)}: {shared_label(one)} ({claimed(one.probability)}).")
     return said
+
+
+def place_of(one: SharedFault) -> str:
+    """What cylinders share, as a sentence begins with it."""
+    numbers = _listed(list(one.cylinders))
+    match one.scope:
+        case "engine":
+            return "The whole engine"
+        case "bank":
+            return f"Bank {one.name}"
+        case "feed":
+            return f"{one.name[:1].upper()}{one.name[1:]}, cylinders {numbers}"
+        case "coil":
+            return f"The coil that cylinders {numbers} share"
+        case _:
+            return f"Cylinders {numbers}"
+
+
+def shared_label(one: SharedFault) -> str:
+    """What may be wrong with it; a coil is spoken of as a cylinder's spark is."""
+    if one.scope == "coil":
+        return _label(one.fault)
+    return knowledge().fault(one.fault, "engine").label
 
 
 def _cylinders(summary: Summary) -> list[str]:
     said: list[str] = []
     told: set[int] = set()
     for pair in summary.pairs:
-        if pair["probability"] >= LIKELY:
-            a, b = pair["cylinders"]
+        if pair.probability >= LIKELY:
+            a, b = pair.cylinders
             said.append(
                 f"Cylinders {a} and {b} lose pressure together: most likely the gasket between "
-                f"them ({claimed(pair['probability'])})."
+                f"them ({claimed(pair.probability)})."
             )
             told |= {a, b}
-    by_number = {one["number"]: one for one in summary.cylinders}
+    by_number = {one.number: one for one in summary.cylinders}
     rivals = {
         number: _rivals(by_number[number], summary.pairs)
         for number in summary.suspects
@@ -111,18 +129,17 @@ def _together(label: str, numbers: list[int], chance: float, everyone: int) -> s
     return f"{'All cylinders' if len(numbers) == everyone else where}: {label} ({share} each)."
 
 
-def _rivals(cylinder: dict[str, Any], pairs: list[dict[str, Any]]) -> list[tuple[float, str]]:
+def _rivals(cylinder: CylinderAssessment, pairs: Sequence[GasketFault]) -> list[tuple[float, str]]:
     """The leading suspects of one cylinder, gaskets beside it among them, the likeliest first."""
-    number = cylinder["number"]
     rivals = [
-        (one["probability"], _label(one["fault"]))
-        for one in cylinder["faults"]
-        if one["probability"] >= RAISED * knowledge().fault(one["fault"], "cylinder").prior
+        (one.probability, _label(one.fault))
+        for one in cylinder.faults
+        if one.probability >= RAISED * knowledge().fault(one.fault, "cylinder").prior
     ]
     for pair in pairs:
-        if number in pair["cylinders"]:
-            other = next(n for n in pair["cylinders"] if n != number)
-            rivals.append((pair["probability"], f"gasket between it and {other}"))
+        if cylinder.number in pair.cylinders:
+            other = next(number for number in pair.cylinders if number != cylinder.number)
+            rivals.append((pair.probability, f"gasket between it and {other}"))
     rivals = [(chance, label) for chance, label in rivals if chance >= WORTH_NAMING]
     return sorted(rivals, reverse=True)
 

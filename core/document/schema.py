@@ -10,10 +10,18 @@ from functools import cache
 from types import UnionType
 from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
+from msgspec import Struct
 from msgspec.structs import fields
 
 from core.document.records import Document, Engine, HouseRules, OwnTools, Record
 from core.document.shapes import MOST_ITEMS, Schema, Shape, choice, record, several
+
+PLAIN: dict[type, Schema] = {
+    str: {"type": "string"},
+    bool: {"type": "boolean"},
+    int: {"type": "integer"},
+    float: {"type": "number"},
+}
 
 
 def schema_of(kind: Any) -> Schema:
@@ -29,14 +37,19 @@ def schema_of(kind: Any) -> Schema:
         named, valued = schema_of(inner[0]), schema_of(inner[1])
         return {"type": "object", "propertyNames": named, "additionalProperties": valued}
     if origin is tuple:
-        return _list_of(inner[0])
-    return _record(kind)
+        return _list_of(inner)
+    return PLAIN[kind] if kind in PLAIN else _record(kind)
 
 
-def _list_of(kind: Any) -> Schema:
+def _list_of(kinds: tuple[Any, ...]) -> Schema:
+    kind = kinds[0]
     if get_origin(kind) is Literal:
         return several(get_args(kind))
     items = schema_of(kind)
+    if kinds[-1] is not Ellipsis:
+        return {"type": "array", "items": items, "minItems": len(kinds), "maxItems": len(kinds)}
+    if not (isinstance(kind, type) and issubclass(kind, Record)):
+        return {"type": "array", "items": items}
     if kind.identity is None:
         return {"type": "array", "maxItems": MOST_ITEMS, "items": items}
     whole = {"x-whole": True} if getattr(kind, "whole", False) else {}
@@ -44,11 +57,14 @@ def _list_of(kind: Any) -> Schema:
 
 
 @cache
-def _record(kind: type[Record]) -> Schema:
+def _record(kind: type[Struct]) -> Schema:
     hints = get_type_hints(kind, include_extras=True)
     listed = fields(kind)
     properties = {one.encode_name: schema_of(hints[one.name]) for one in listed}
-    return record(properties, tuple(one.encode_name for one in listed if one.required))
+    # Of a document only what is needed has to be there; an answer is written whole.
+    whole = not issubclass(kind, Record)
+    needed = tuple(one.encode_name for one in listed if one.required or whole)
+    return record(properties, needed)
 
 
 ENGINE = schema_of(Engine)

@@ -15,6 +15,7 @@ from typing import Any
 
 import numpy as np
 
+from core.assessment import Assessment, CylinderAssessment, Fault, GasketFault
 from core.document.records import Document, OutcomeCylinder
 
 EDGES = (0.0, 0.05, 0.2, 0.4, 0.6, 0.8, 1.0)
@@ -59,26 +60,26 @@ class Scored:
     misled: tuple[str, ...]
 
 
-def scored(checked: Mapping[str, Any], assessment: Mapping[str, Any]) -> list[Scored]:
+def scored(checked: Mapping[str, Any], written: Mapping[str, Any]) -> list[Scored]:
     """The cylinders of one inspection whose outcome was recorded.
 
     Parameters
     ----------
     checked : mapping
         A checked document.
-    assessment : mapping
+    written : mapping
         Its assessment, with reasons if `misled` is wanted.
     """
-    document = Document.of(checked)
+    document, assessment = Document.of(checked), Assessment.of(written)
     known = {
         one.cylinder: one
         for one in document.outcome.cylinders
         if one.found is not None or one.nothing is not None
     }
-    told = [one for one in assessment["cylinders"] if one["number"] in known]
+    told = [one for one in assessment.cylinders if one.number in known]
     guess = _inspector(document, known)
     return [
-        _scored(one, known[one["number"]], assessment["pairs"], guess if at == 0 else None)
+        _scored(one, known[one.number], assessment.pairs, guess if at == 0 else None)
         for at, one in enumerate(told)
     ]
 
@@ -95,27 +96,29 @@ def _inspector(document: Document, known: Mapping[int, OutcomeCylinder]) -> bool
 
 
 def _scored(
-    one: Mapping[str, Any],
+    one: CylinderAssessment,
     outcome: OutcomeCylinder,
-    pairs: Sequence[Mapping[str, Any]],
+    pairs: Sequence[GasketFault],
     inspector: bool | None,
 ) -> Scored:
     found = outcome.found or ()
-    shared = [pair for pair in pairs if one["number"] in pair["cylinders"]]
-    ranked = sorted([*one["faults"], *shared], key=lambda fault: -fault["probability"])
-    sound = one["grade"] == "A"
+    beside = [pair for pair in pairs if one.number in pair.cylinders]
+    ranked: list[Fault | GasketFault] = sorted(
+        [*one.faults, *beside], key=lambda fault: -fault.probability
+    )
+    sound = one.grade == "A"
     first = ranked[0]
-    named = {fault["fault"] for fault in ranked[:AMONG]}
-    right = (sound and not found) or (not sound and first["fault"] in found)
+    named = {fault.fault for fault in ranked[:AMONG]}
+    right = (sound and not found) or (not sound and first.fault in found)
     misled = [
-        because["finding"]
-        for because in first["because"]
-        if not right and not sound and because["weight"] >= MISLED_BY_BITS
+        because.finding
+        for because in first.because
+        if not right and not sound and because.weight >= MISLED_BY_BITS
     ]
     return Scored(
-        one["number"],
-        "" if sound else first["fault"],
-        first["probability"],
+        one.number,
+        "" if sound else first.fault,
+        first.probability,
         found,
         right,
         right or bool(named & set(found)),
@@ -126,15 +129,15 @@ def _scored(
 
 
 def _claims(
-    ranked: Iterable[Mapping[str, Any]], found: tuple[str, ...], *, one_of: bool
+    ranked: Iterable[Fault | GasketFault], found: tuple[str, ...], *, one_of: bool
 ) -> Iterator[tuple[float, bool]]:
     """Every fault as a claim; those of which one was it, as one claim together."""
     together = 0.0
     for fault in ranked:
-        if one_of and fault["fault"] in found:
-            together += fault["probability"]
+        if one_of and fault.fault in found:
+            together += fault.probability
         else:
-            yield fault["probability"], fault["fault"] in found
+            yield fault.probability, fault.fault in found
     if one_of:
         yield min(together, 1.0), True
 

@@ -4,6 +4,7 @@ from unittest import TestCase
 
 from scipy.stats import linregress
 
+from core.assessment import Assessment
 from core.comparison.over_time import (
     Visit,
     compression_drift,
@@ -30,7 +31,7 @@ def visit(date, km, gaps=(), values=(), limit=1.3, unit="km", kept=None):
         made["refit"] = {"kept": kept}
     checked = check_document(made)
     said = assess(checked, explain=False, advise=False)
-    return Visit(date, Document.of(checked), said)
+    return Visit(date, Document.of(checked), Assessment.of(said))
 
 
 class KeptSetTests(TestCase):

@@ -11,40 +11,40 @@ from core.document import SCHEMA
 from core.document.schema import ENGINE, HOUSE_RULES, OWN_TOOLS
 
 
-def _plain(schema: Any) -> Any:
+def plain(schema: Any) -> Any:
     """A schema without the core's own marks."""
     if isinstance(schema, dict):
         return {
-            key: _plain(value)
+            key: plain(value)
             for key, value in schema.items()
             if not key.startswith(("x-", "$")) and key != "propertyNames"
         }
     if isinstance(schema, list):
-        return [_plain(value) for value in schema]
+        return [plain(value) for value in schema]
     return schema
 
 
-@extend_schema_field(_plain(SCHEMA))
+@extend_schema_field(plain(SCHEMA))
 class DocumentField(serializers.JSONField):
     """An inspection document."""
 
 
-@extend_schema_field(_plain(ENGINE))
+@extend_schema_field(plain(ENGINE))
 class EngineField(serializers.JSONField):
     """The document's engine."""
 
 
-@extend_schema_field(_plain(HOUSE_RULES))
+@extend_schema_field(plain(HOUSE_RULES))
 class HouseRulesField(serializers.JSONField):
     """The document's house rules."""
 
 
-@extend_schema_field(_plain(SCHEMA["properties"]["cylinders"]))
+@extend_schema_field(plain(SCHEMA["properties"]["cylinders"]))
 class CylindersField(serializers.JSONField):
     """Records of cylinders, as the document has them."""
 
 
-@extend_schema_field(_plain(OWN_TOOLS))
+@extend_schema_field(plain(OWN_TOOLS))
 class OwnToolsField(serializers.JSONField):
     """The tools that a person owns, as the contract spells blades and a wrench."""
 

@@ -12,6 +12,7 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from core.assessment import Assessment
 from core.comparison.over_time import (
     Visit,
     compression_drift,
@@ -82,7 +83,8 @@ class OverTimeView(ShopView):
         engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
         rows = list(engine.inspections.order_by("-date", "-opened")[:MOST_VISITS])[::-1]
         visits = [
-            Visit(str(one.date or ""), Document.of(one.document), one.assessment) for one in rows
+            Visit(str(one.date or ""), Document.of(one.document), Assessment.of(one.assessment))
+            for one in rows
         ]
         drift = compression_drift(visits)
         body = {

@@ -7,128 +7,15 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from core.assessment import Assessment
+from core.document.schema import schema_of
 from core.document.shapes import MOST_CYLINDERS
-from core.vocabulary import Access, Grade, PlugAction, StepState, words_of
-from server.api.fields import DocumentField, QuantityField
+from core.vocabulary import Access, StepState, words_of
+from server.api.fields import DocumentField, plain
 from server.engines.views import PlanSerializer
 
 
-class BecauseSerializer(serializers.Serializer[Any]):
-    finding = serializers.CharField()
-    weight = serializers.FloatField()
-    path = serializers.CharField()
-
-
-class FaultSerializer(serializers.Serializer[Any]):
-    fault = serializers.CharField()
-    probability = serializers.FloatField()
-    because = BecauseSerializer(many=True)
-
-
-class OddSerializer(serializers.Serializer[Any]):
-    statistic = serializers.CharField()
-    value = serializers.FloatField()
-    text = serializers.CharField()
-
-
-class CylinderSerializer(serializers.Serializer[Any]):
-    number = serializers.IntegerField()
-    grade = serializers.ChoiceField(choices=words_of(Grade))
-    plug_action = serializers.ChoiceField(choices=words_of(PlugAction))
-    faults = FaultSerializer(many=True)
-    consequences = serializers.DictField(child=serializers.FloatField())
-    odd = OddSerializer(many=True)
-    rivals = serializers.ListField(child=serializers.CharField())
-    unseen = serializers.ListField(child=serializers.CharField())
-
-
-class MayRunSerializer(serializers.Serializer[Any]):
-    answer = serializers.ChoiceField(choices=("yes", "with-care", "no", "unknown"))
-    reason = serializers.CharField()
-
-
-class WorkSerializer(serializers.Serializer[Any]):
-    expected_hours = serializers.FloatField()
-    bad_luck_hours = serializers.FloatField()
-    hourly_rate = serializers.FloatField()
-    currency = serializers.CharField()
-    expected_cost = serializers.FloatField()
-    bad_luck_cost = serializers.FloatField()
-    note = serializers.CharField()
-
-
-class EngineVerdictSerializer(serializers.Serializer[Any]):
-    grade = serializers.ChoiceField(choices=words_of(Grade))
-    verdict = serializers.CharField()
-    most_suspect = serializers.ListField(child=serializers.IntegerField())
-    faults = FaultSerializer(many=True)
-    may_run = MayRunSerializer()
-    work = WorkSerializer()
-
-
-class PairSerializer(serializers.Serializer[Any]):
-    cylinders = serializers.ListField(child=serializers.IntegerField())
-    fault = serializers.CharField()
-    probability = serializers.FloatField()
-    because = BecauseSerializer(many=True)
-
-
-class RuleSerializer(serializers.Serializer[Any]):
-    rule = serializers.CharField()
-    label = serializers.CharField()  # type: ignore[assignment]
-    verdict = serializers.ChoiceField(choices=("pass", "fail", "cannot-say"))
-    failing = serializers.ListField(child=serializers.IntegerField())
-    detail = serializers.CharField()
-    decides = serializers.BooleanField()
-
-
-class ExpectedSerializer(serializers.Serializer[Any]):
-    low = QuantityField()
-    high = QuantityField()
-    basis = serializers.CharField()
-
-
-class CompressionSerializer(serializers.Serializer[Any]):
-    rules = RuleSerializer(many=True)
-    expected = ExpectedSerializer()
-
-
-class LeakdownSerializer(serializers.Serializer[Any]):
-    rules = RuleSerializer(many=True)
-
-
-class NextTestSerializer(serializers.Serializer[Any]):
-    test = serializers.CharField()
-    cylinders = serializers.ListField(child=serializers.IntegerField())
-    bits = serializers.FloatField()
-    minutes = serializers.FloatField()
-    reason = serializers.CharField()
-
-
-class WarningSerializer(serializers.Serializer[Any]):
-    code = serializers.CharField()
-    path = serializers.CharField()
-    text = serializers.CharField()
-
-
-class BankSerializer(serializers.Serializer[Any]):
-    name = serializers.CharField()
-    faults = FaultSerializer(many=True)
-
-
-class AssessmentSerializer(serializers.Serializer[Any]):
-    engine = EngineVerdictSerializer()
-    cylinders = CylinderSerializer(many=True)
-    banks = BankSerializer(many=True)
-    pairs = PairSerializer(many=True)
-    compression = CompressionSerializer()
-    leakdown = LeakdownSerializer()
-    next_tests = NextTestSerializer(many=True)
-    warnings = WarningSerializer(many=True)
-    rules_version = serializers.CharField()
-
-
-@extend_schema_field(AssessmentSerializer)
+@extend_schema_field(plain(schema_of(Assessment)))
 class AssessmentField(serializers.JSONField):
     """An assessment, as the core made it."""
 

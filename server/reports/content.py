@@ -6,11 +6,13 @@ import base64
 from collections.abc import Iterator, Mapping
 from typing import Any
 
+import msgspec
 from django.utils import timezone
 
+from core.assessment import Assessment, SharedFault
 from core.comparison.board import board, orders
 from core.diagnosis import assess
-from core.diagnosis.verdict import claimed
+from core.diagnosis.verdict import claimed, place_of, shared_label
 from core.document.job import cylinders_of_job
 from core.document.records import Document, Engine
 from core.document.units import in_units
@@ -144,15 +146,22 @@ def _suspect(one: Mapping[str, Any], document: Mapping[str, Any]) -> dict[str, A
 
 def _shared(assessment: Mapping[str, Any]) -> Iterator[dict[str, Any]]:
     """What several cylinders have in common, as far as it is suspected."""
-    for fault in assessment["engine"]["faults"]:
-        yield from _one_shared(fault, _label(fault["fault"], "engine"), fault["fault"], "engine")
-    for bank in assessment["banks"]:
-        for fault in bank["faults"]:
-            label = f"bank {bank['name']}: {_label(fault['fault'], 'bank')}"
-            yield from _one_shared(fault, label, fault["fault"], "bank")
+    told = Assessment.of(assessment)
+    for one in told.shared or _signed_before(told):
+        label = f"{place_of(one)}: {shared_label(one)}"
+        yield from _one_shared(msgspec.to_builtins(one), label, one.fault, "engine")
     for pair in assessment["pairs"]:
         label = f"gasket leaking between {pair['cylinders'][0]} and {pair['cylinders'][1]}"
         yield from _one_shared(pair, label, pair["fault"], "pair")
+
+
+def _signed_before(told: Assessment) -> Iterator[SharedFault]:
+    """What was shared in an answer from before there was one list of it."""
+    for fault in told.engine.faults:
+        everyone = tuple(one.number for one in told.cylinders)
+        yield SharedFault(
+            fault.fault, "engine", "engine", everyone, fault.probability, fault.because
+        )
 
 
 def _one_shared(

@@ -5,8 +5,8 @@ export type Schemas = components["schemas"];
 export type Inspection = Schemas["Inspection"];
 export type Document = Inspection["document"];
 export type Engine = Document["engine"];
-export type Assessment = Schemas["Assessment"];
-export type CylinderAssessment = Schemas["Cylinder"];
+export type Assessment = Inspection["assessment"];
+export type CylinderAssessment = Assessment["cylinders"][number];
 export type Plan = Schemas["Plan"];
 /** An entry for the log; what may be said at which path is the server's business. */
 export type Said = Omit<Schemas["SaidRequest"], "value" | "numbering" | "keeps"> & {

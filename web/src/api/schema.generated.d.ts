@@ -815,40 +815,11 @@ export interface components {
                 };
             };
         };
-        /**
-         * @description * `yes` - yes
-         *     * `with-care` - with-care
-         *     * `no` - no
-         *     * `unknown` - unknown
-         * @enum {string}
-         */
-        AnswerEnum: "yes" | "with-care" | "no" | "unknown";
-        Assessment: {
-            engine: components["schemas"]["EngineVerdict"];
-            cylinders: components["schemas"]["Cylinder"][];
-            banks: components["schemas"]["Bank"][];
-            pairs: components["schemas"]["Pair"][];
-            compression: components["schemas"]["Compression"];
-            leakdown: components["schemas"]["Leakdown"];
-            next_tests: components["schemas"]["NextTest"][];
-            warnings: components["schemas"]["Warning"][];
-            rules_version: string;
-        };
-        Bank: {
-            name: string;
-            faults: components["schemas"]["Fault"][];
-        };
         /** @description Observations by one person; `author` is refused where somebody else is signed in. */
         BatchRequest: {
             /** Format: uuid */
             author?: string;
             observations: components["schemas"]["SaidRequest"][];
-        };
-        Because: {
-            finding: string;
-            /** Format: double */
-            weight: number;
-            path: string;
         };
         BeforeAfter: {
             what: string;
@@ -906,10 +877,6 @@ export interface components {
             id: string;
             name: string;
         };
-        Compression: {
-            rules: components["schemas"]["Rule"][];
-            expected: components["schemas"]["Expected"];
-        };
         /** @description What people said differently of one thing, not knowing of each other; the first stands. */
         Conflict: {
             path: string;
@@ -919,18 +886,6 @@ export interface components {
             /** Format: email */
             email: string;
             password: string;
-        };
-        Cylinder: {
-            number: number;
-            grade: components["schemas"]["GradeEnum"];
-            plug_action: components["schemas"]["PlugActionEnum"];
-            faults: components["schemas"]["Fault"][];
-            consequences: {
-                [key: string]: number;
-            };
-            odd: components["schemas"]["Odd"][];
-            rivals: string[];
-            unseen: string[];
         };
         Difference: {
             what: string;
@@ -1225,31 +1180,6 @@ export interface components {
                 };
             };
         };
-        EngineVerdict: {
-            grade: components["schemas"]["GradeEnum"];
-            verdict: string;
-            most_suspect: number[];
-            faults: components["schemas"]["Fault"][];
-            may_run: components["schemas"]["MayRun"];
-            work: components["schemas"]["Work"];
-        };
-        Expected: {
-            low: {
-                value: number;
-                unit: string;
-            };
-            high: {
-                value: number;
-                unit: string;
-            };
-            basis: string;
-        };
-        Fault: {
-            fault: string;
-            /** Format: double */
-            probability: number;
-            because: components["schemas"]["Because"][];
-        };
         FaultLabel: {
             id: string;
             scope: string;
@@ -1311,16 +1241,6 @@ export interface components {
             /** Format: double */
             latest_km: number | null;
         };
-        /**
-         * @description * `A` - A
-         *     * `B` - B
-         *     * `C` - C
-         *     * `D` - D
-         *     * `E` - E
-         *     * `U` - U
-         * @enum {string}
-         */
-        GradeEnum: "A" | "B" | "C" | "D" | "E" | "U";
         /** @description Whether it is signed, what was signed before, and who may read it. */
         HandingOver: {
             signed: components["schemas"]["Signing"] | null;
@@ -2121,7 +2041,148 @@ export interface components {
                     };
                 };
             };
-            assessment: components["schemas"]["Assessment"];
+            assessment: {
+                /** @constant */
+                format: "fiacre-assessment";
+                /** @constant */
+                version: 1;
+                engine: {
+                    /** @enum {unknown} */
+                    grade: "A" | "B" | "C" | "D" | "E" | "U";
+                    verdict: string;
+                    most_suspect: number[];
+                    faults: {
+                        fault: string;
+                        probability: number;
+                        because: {
+                            finding: string;
+                            weight: number;
+                            path: string;
+                        }[];
+                    }[];
+                    may_run: {
+                        /** @enum {unknown} */
+                        answer: "yes" | "with-care" | "no" | "unknown";
+                        reason: string;
+                    };
+                    work: {
+                        expected_hours: number;
+                        bad_luck_hours: number;
+                        hourly_rate: number;
+                        currency: string;
+                        expected_cost: number;
+                        bad_luck_cost: number;
+                        note: string;
+                    };
+                };
+                cylinders: {
+                    number: number;
+                    /** @enum {unknown} */
+                    grade: "A" | "B" | "C" | "D" | "E" | "U";
+                    /** @enum {unknown} */
+                    plug_action: "keep" | "clean" | "regap" | "replace" | "not-seen";
+                    faults: {
+                        fault: string;
+                        probability: number;
+                        because: {
+                            finding: string;
+                            weight: number;
+                            path: string;
+                        }[];
+                    }[];
+                    consequences: {
+                        [key: string]: number;
+                    };
+                    odd: {
+                        statistic: string;
+                        value: number;
+                        text: string;
+                    }[];
+                    rivals: string[];
+                    unseen: string[];
+                }[];
+                banks: {
+                    name: string;
+                    faults: {
+                        fault: string;
+                        probability: number;
+                        because: {
+                            finding: string;
+                            weight: number;
+                            path: string;
+                        }[];
+                    }[];
+                }[];
+                pairs: {
+                    cylinders: number[];
+                    fault: string;
+                    probability: number;
+                    because: {
+                        finding: string;
+                        weight: number;
+                        path: string;
+                    }[];
+                }[];
+                shared: {
+                    fault: string;
+                    /** @enum {unknown} */
+                    scope: "engine" | "bank" | "feed" | "coil" | "leads";
+                    name: string;
+                    cylinders: number[];
+                    probability: number;
+                    because: {
+                        finding: string;
+                        weight: number;
+                        path: string;
+                    }[];
+                }[];
+                compression: {
+                    rules: {
+                        rule: string;
+                        label: string;
+                        /** @enum {unknown} */
+                        verdict: "pass" | "fail" | "cannot-say";
+                        failing: number[];
+                        detail: string;
+                        decides: boolean;
+                    }[];
+                    expected: {
+                        low: {
+                            value: number;
+                            unit: string;
+                        };
+                        high: {
+                            value: number;
+                            unit: string;
+                        };
+                        basis: string;
+                    };
+                };
+                leakdown: {
+                    rules: {
+                        rule: string;
+                        label: string;
+                        /** @enum {unknown} */
+                        verdict: "pass" | "fail" | "cannot-say";
+                        failing: number[];
+                        detail: string;
+                        decides: boolean;
+                    }[];
+                };
+                next_tests: {
+                    test: string;
+                    cylinders: number[];
+                    bits: number;
+                    minutes: number;
+                    reason: string;
+                }[];
+                warnings: {
+                    code: string;
+                    path: string;
+                    text: string;
+                }[];
+                rules_version: string;
+            };
             plan: components["schemas"]["Plan"];
             conflicts: components["schemas"]["Conflict"][];
         };
@@ -2259,9 +2320,6 @@ export interface components {
                 photos?: string[];
             }[];
         };
-        Leakdown: {
-            rules: components["schemas"]["Rule"][];
-        };
         Line: {
             label: string;
             /** Format: double */
@@ -2305,10 +2363,6 @@ export interface components {
             basis: string;
             odd: string[];
         };
-        MayRun: {
-            answer: components["schemas"]["AnswerEnum"];
-            reason: string;
-        };
         MergeRequest: {
             /** Format: uuid */
             into: string;
@@ -2324,21 +2378,6 @@ export interface components {
             units: components["schemas"]["UnitsEnum"];
             /** @default false */
             photos: boolean;
-        };
-        NextTest: {
-            test: string;
-            cylinders: number[];
-            /** Format: double */
-            bits: number;
-            /** Format: double */
-            minutes: number;
-            reason: string;
-        };
-        Odd: {
-            statistic: string;
-            /** Format: double */
-            value: number;
-            text: string;
         };
         /** @description What is to be inspected; with an id of one's own, to ask again changes nothing. */
         OpenRequest: {
@@ -2366,13 +2405,6 @@ export interface components {
             steps: components["schemas"]["VisitStep"][];
             sets: components["schemas"]["KeptSet"][];
         };
-        Pair: {
-            cylinders: number[];
-            fault: string;
-            /** Format: double */
-            probability: number;
-            because: components["schemas"]["Because"][];
-        };
         Person: {
             /** Format: uuid */
             id: string;
@@ -2399,15 +2431,6 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /**
-         * @description * `keep` - keep
-         *     * `clean` - clean
-         *     * `regap` - regap
-         *     * `replace` - replace
-         *     * `not-seen` - not-seen
-         * @enum {string}
-         */
-        PlugActionEnum: "keep" | "clean" | "regap" | "replace" | "not-seen";
         /** @description How far the points are set; what was not measured is computed from the other. */
         Points: {
             basis: string;
@@ -2457,7 +2480,148 @@ export interface components {
         /** @description An assessment with its reasons, and how much of the log it knew. */
         Reasons: {
             sequence: number;
-            assessment: components["schemas"]["Assessment"];
+            assessment: {
+                /** @constant */
+                format: "fiacre-assessment";
+                /** @constant */
+                version: 1;
+                engine: {
+                    /** @enum {unknown} */
+                    grade: "A" | "B" | "C" | "D" | "E" | "U";
+                    verdict: string;
+                    most_suspect: number[];
+                    faults: {
+                        fault: string;
+                        probability: number;
+                        because: {
+                            finding: string;
+                            weight: number;
+                            path: string;
+                        }[];
+                    }[];
+                    may_run: {
+                        /** @enum {unknown} */
+                        answer: "yes" | "with-care" | "no" | "unknown";
+                        reason: string;
+                    };
+                    work: {
+                        expected_hours: number;
+                        bad_luck_hours: number;
+                        hourly_rate: number;
+                        currency: string;
+                        expected_cost: number;
+                        bad_luck_cost: number;
+                        note: string;
+                    };
+                };
+                cylinders: {
+                    number: number;
+                    /** @enum {unknown} */
+                    grade: "A" | "B" | "C" | "D" | "E" | "U";
+                    /** @enum {unknown} */
+                    plug_action: "keep" | "clean" | "regap" | "replace" | "not-seen";
+                    faults: {
+                        fault: string;
+                        probability: number;
+                        because: {
+                            finding: string;
+                            weight: number;
+                            path: string;
+                        }[];
+                    }[];
+                    consequences: {
+                        [key: string]: number;
+                    };
+                    odd: {
+                        statistic: string;
+                        value: number;
+                        text: string;
+                    }[];
+                    rivals: string[];
+                    unseen: string[];
+                }[];
+                banks: {
+                    name: string;
+                    faults: {
+                        fault: string;
+                        probability: number;
+                        because: {
+                            finding: string;
+                            weight: number;
+                            path: string;
+                        }[];
+                    }[];
+                }[];
+                pairs: {
+                    cylinders: number[];
+                    fault: string;
+                    probability: number;
+                    because: {
+                        finding: string;
+                        weight: number;
+                        path: string;
+                    }[];
+                }[];
+                shared: {
+                    fault: string;
+                    /** @enum {unknown} */
+                    scope: "engine" | "bank" | "feed" | "coil" | "leads";
+                    name: string;
+                    cylinders: number[];
+                    probability: number;
+                    because: {
+                        finding: string;
+                        weight: number;
+                        path: string;
+                    }[];
+                }[];
+                compression: {
+                    rules: {
+                        rule: string;
+                        label: string;
+                        /** @enum {unknown} */
+                        verdict: "pass" | "fail" | "cannot-say";
+                        failing: number[];
+                        detail: string;
+                        decides: boolean;
+                    }[];
+                    expected: {
+                        low: {
+                            value: number;
+                            unit: string;
+                        };
+                        high: {
+                            value: number;
+                            unit: string;
+                        };
+                        basis: string;
+                    };
+                };
+                leakdown: {
+                    rules: {
+                        rule: string;
+                        label: string;
+                        /** @enum {unknown} */
+                        verdict: "pass" | "fail" | "cannot-say";
+                        failing: number[];
+                        detail: string;
+                        decides: boolean;
+                    }[];
+                };
+                next_tests: {
+                    test: string;
+                    cylinders: number[];
+                    bits: number;
+                    minutes: number;
+                    reason: string;
+                }[];
+                warnings: {
+                    code: string;
+                    path: string;
+                    text: string;
+                }[];
+                rules_version: string;
+            };
         };
         Refit: {
             aim: {
@@ -2490,14 +2654,6 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "owner" | "inspector" | "viewer";
-        Rule: {
-            rule: string;
-            label: string;
-            verdict: components["schemas"]["VerdictEnum"];
-            failing: number[];
-            detail: string;
-            decides: boolean;
-        };
         Rules: {
             readonly version: number;
             /** @default  */
@@ -2733,13 +2889,6 @@ export interface components {
          * @enum {string}
          */
         UnitsEnum: "as-read" | "metric" | "imperial";
-        /**
-         * @description * `pass` - pass
-         *     * `fail` - fail
-         *     * `cannot-say` - cannot-say
-         * @enum {string}
-         */
-        VerdictEnum: "pass" | "fail" | "cannot-say";
         /** @description From one inspection to the next. */
         VisitStep: {
             since: string;
@@ -2765,25 +2914,6 @@ export interface components {
             light: number;
             /** Format: double */
             full: number;
-        };
-        Warning: {
-            code: string;
-            path: string;
-            text: string;
-        };
-        Work: {
-            /** Format: double */
-            expected_hours: number;
-            /** Format: double */
-            bad_luck_hours: number;
-            /** Format: double */
-            hourly_rate: number;
-            currency: string;
-            /** Format: double */
-            expected_cost: number;
-            /** Format: double */
-            bad_luck_cost: number;
-            note: string;
         };
         /** @description The order of the work at this engine. */
         WorkOrder: {

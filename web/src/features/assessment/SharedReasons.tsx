@@ -5,43 +5,38 @@ import { RAISED, useWords, type Words } from "./words";
 
 const SHOWN_FROM = 0.05;
 
-/** Everything suspected of the engine, a bank or a gasket, the likeliest first. */
-function suspected(assessment: Assessment, words: Words) {
-  const { engine, banks, pairs } = assessment;
-  const banked = banks.flatMap((bank) =>
-    bank.faults.map((fault) => ({
-      ...fault,
-      id: `${bank.name} ${fault.fault}`,
-      label: `bank ${bank.name}: ${words.fault(fault.fault, "bank")}`,
-      prior: words.prior(fault.fault, "bank"),
-    })),
-  );
-  const ofBanks = new Set(banked.filter((one) => one.probability >= 0.5).map((one) => one.fault));
-  const whole = engine.faults
-    .filter((fault) => !ofBanks.has(fault.fault))
-    .map((fault) => ({
-      ...fault,
-      id: fault.fault,
-      label: words.fault(fault.fault, "engine"),
-      prior: words.prior(fault.fault, "engine"),
-    }));
+type Shared = Assessment["shared"][number];
+
+/** What it is that may be at fault, in words. */
+function called({ scope, name, fault, cylinders }: Shared, words: Words): string {
+  const what = words.fault(fault, scope === "coil" ? "cylinder" : "engine");
+  if (scope === "engine") return what;
+  const place = { bank: `bank ${name}`, feed: `${name}, ${cylinders.join(" and ")}`, coil: name, leads: `leads of ${name}` }[scope];
+  return `${place}: ${what}`;
+}
+
+/** Everything suspected of what cylinders share, a gasket between two too, the likeliest first. */
+function suspected({ shared, pairs }: Assessment, words: Words) {
+  const parts = shared.map((one) => ({
+    ...one,
+    id: `${one.scope} ${one.name} ${one.fault}`,
+    label: called(one, words),
+    prior: words.prior(one.fault, "engine"),
+  }));
   const between = pairs.map((pair) => ({
     ...pair,
     id: pair.cylinders.join("-"),
     label: `gasket leaking between ${pair.cylinders.join(" and ")}`,
     prior: words.prior(pair.fault, "pair"),
   }));
-  return [...whole, ...banked, ...between]
+  return [...parts, ...between]
     .filter((one) => one.probability >= SHOWN_FROM && one.probability >= RAISED * one.prior)
     .sort((one, other) => other.probability - one.probability);
 }
 
 /** Whether something shared is likelier than anything that is this cylinder's alone. */
-export function sharedIsLikelier(assessment: Assessment, own: CylinderAssessment | undefined): boolean {
-  const chances = [
-    ...assessment.engine.faults.map((fault) => fault.probability),
-    ...assessment.pairs.filter((pair) => own && pair.cylinders.includes(own.number)).map((pair) => pair.probability),
-  ];
+export function sharedIsLikelier({ shared, pairs }: Assessment, own: CylinderAssessment | undefined): boolean {
+  const chances = [...shared, ...pairs].filter((one) => own && one.cylinders.includes(own.number)).map((one) => one.probability);
   return Math.max(0, ...chances) > (own?.faults[0]?.probability ?? 0);
 }
 

@@ -5,6 +5,9 @@ import type { Begin } from "../../queue";
 export function unweighed(document: Document, verdict: string): Assessment {
   const numbers = Array.from({ length: document.engine.cylinders }, (_, index) => index + 1);
   return {
+    format: "fiacre-assessment",
+    version: 1,
+    shared: [],
     engine: {
       grade: "U",
       verdict,

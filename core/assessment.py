@@ -1,0 +1,172 @@
+"""What is said of one inspection: the assessment of the contract, as records.
+
+The API's schema and the browser's types are made from these, as the document's are from its own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Annotated, Any, Literal, Self
+
+import msgspec
+
+from core.document.shapes import Shape
+from core.quantities import Figure
+from core.vocabulary import Grade, PlugAction
+
+FORMAT = "fiacre-assessment"
+VERSION = 1
+
+Scope = Literal["engine", "bank", "feed", "coil", "leads"]
+
+
+class Told(msgspec.Struct, frozen=True):
+    """A part of an answer: every field of it is written, also where it is empty."""
+
+    @classmethod
+    def of(cls, written: Mapping[str, Any]) -> Self:
+        """The record of an answer that was kept as JSON."""
+        return msgspec.convert(written, cls)
+
+
+class Because(Told, frozen=True):
+    """One finding and what it alone does to the odds of one fault.
+
+    `weight` is in bits, to a thousandth; negative argues against. `path` leads to the entry.
+    """
+
+    finding: str
+    weight: float
+    path: str
+
+
+class Fault(Told, frozen=True):
+    fault: str
+    probability: float
+    because: tuple[Because, ...] = ()
+
+
+class Odd(Told, frozen=True):
+    """Which statistic calls a reading odd, its value, and that in words."""
+
+    statistic: str
+    value: float
+    text: str
+
+
+class CylinderAssessment(Told, frozen=True):
+    number: int
+    grade: Grade
+    plug_action: PlugAction
+    faults: tuple[Fault, ...]
+    consequences: Mapping[str, float]
+    odd: tuple[Odd, ...]
+    rivals: tuple[str, ...]
+    unseen: tuple[str, ...]
+
+
+class MayRun(Told, frozen=True):
+    answer: Literal["yes", "with-care", "no", "unknown"]
+    reason: str
+
+
+class WorkEstimate(Told, frozen=True):
+    """Hours and money to expect, and with bad luck; no quotation."""
+
+    expected_hours: float
+    bad_luck_hours: float
+    hourly_rate: float
+    currency: str
+    expected_cost: float
+    bad_luck_cost: float
+    note: str
+
+
+class EngineAssessment(Told, frozen=True):
+    grade: Grade
+    verdict: str
+    most_suspect: tuple[int, ...]
+    faults: tuple[Fault, ...]
+    may_run: MayRun
+    work: WorkEstimate
+
+
+class Bank(Told, frozen=True):
+    name: str
+    faults: tuple[Fault, ...]
+
+
+class SharedFault(Told, frozen=True):
+    """A fault of something that cylinders have in common, and which those are."""
+
+    fault: str
+    scope: Scope
+    name: str
+    cylinders: tuple[int, ...]
+    probability: float
+    because: tuple[Because, ...] = ()
+
+
+class GasketFault(Told, frozen=True):
+    cylinders: tuple[int, int]
+    fault: str
+    probability: float
+    because: tuple[Because, ...] = ()
+
+
+class SchoolVerdict(Told, frozen=True):
+    rule: str
+    label: str
+    verdict: Literal["pass", "fail", "cannot-say"]
+    failing: tuple[int, ...]
+    detail: str
+    decides: bool
+
+
+class Expected(Told, frozen=True):
+    low: Figure
+    high: Figure
+    basis: str
+
+
+class CompressionReport(Told, frozen=True):
+    rules: tuple[SchoolVerdict, ...]
+    expected: Expected
+
+
+class LeakdownReport(Told, frozen=True):
+    rules: tuple[SchoolVerdict, ...] = ()
+
+
+class NextTest(Told, frozen=True):
+    test: str
+    cylinders: tuple[int, ...]
+    bits: float
+    minutes: float
+    reason: str
+
+
+class Warning(Told, frozen=True):
+    code: str
+    path: str
+    text: str
+
+
+class Assessment(Told, frozen=True, kw_only=True):
+    format: Annotated[str, Shape({"const": FORMAT})] = FORMAT
+    version: Annotated[int, Shape({"const": VERSION})] = VERSION
+    engine: EngineAssessment
+    cylinders: tuple[CylinderAssessment, ...]
+    banks: tuple[Bank, ...]
+    pairs: tuple[GasketFault, ...]
+    shared: tuple[SharedFault, ...] = ()  # Signed before there was one list: none.
+    compression: CompressionReport
+    leakdown: LeakdownReport = LeakdownReport()
+    next_tests: tuple[NextTest, ...]
+    warnings: tuple[Warning, ...]
+    rules_version: str
+
+    def written(self) -> dict[str, Any]:
+        """As the contract spells it."""
+        spelt: dict[str, Any] = msgspec.json.decode(msgspec.json.encode(self))
+        return spelt
