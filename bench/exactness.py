@@ -83,20 +83,29 @@ class Network:
             chance = self._over(unions, lambda own, out, c=channel, v=value: first(c, own | out)[v])
             self._observed(f"finding{at}x{number}", parents, chance)
         if words.face:
-            faces = known.direct_faces if words.tables.direct else known.faces
-            cut = words.injection_cut
-            table = self._over(unions, lambda own, out: first(faces, own | out, cut=cut))
+            faces = known.faces
+            manner = words.manner
+            table = self._over(unions, lambda own, out: first(faces, own | out, manner))
             self._child(f"face{at}", parents, table)
             for number, (_, row) in enumerate(words.face):
                 self._observed(f"word{at}x{number}", [f"face{at}"], row)
         if words.heard:
-            fires = self._over(unions, lambda own, out: misses(own | out))
-            self._child(f"miss{at}", parents, np.stack([1 - fires, fires], axis=-1))
+            fires = self._over(unions, lambda own, out: misses(own | out, words.manner))
+            self._child(f"own_miss{at}", parents, np.stack([1 - fires, fires], axis=-1))
+            self._miss(at, gaskets)
             for number, (_, row) in enumerate(words.heard):
                 self._observed(f"heard{at}x{number}", [f"miss{at}"], np.array(row))
         if words.well:
             self._observed(f"well{at}", [f"mechanical{at}"], words.well_factor())
         self._gauges(at, gaskets)
+
+    def _miss(self, at: int, gaskets: int) -> None:
+        """A cylinder misses for its own reasons, or because a gasket beside it leaks."""
+        beside = [f"gasket{link}" for link in (at - 1, at) if 0 <= link < gaskets]
+        states = np.indices((2, *[self.problem.leaks.gaskets] * len(beside)))
+        robbed = knowledge().misfire_beside * (states[1:].sum(axis=0) > 0)
+        miss = np.where(states[0] == 1, 1.0, robbed)
+        self._child(f"miss{at}", [f"own_miss{at}", *beside], np.stack([1 - miss, miss], axis=-1))
 
     def _gauges(self, at: int, gaskets: int) -> None:
         said = self.problem.pressures[at]
@@ -150,23 +159,23 @@ class Network:
         return {name: engine.posterior(name).toarray() for name in names}
 
 
-def first(channel: Channel, present: frozenset[str], *, cut: bool = False) -> Array:
+def first(channel: Channel, present: frozenset[str], manner: frozenset[str] = frozenset()) -> Array:
     """A channel by its definition: the first active cause that takes effect, else the base."""
     chance, left = np.zeros(len(channel.values)), 1.0
     for cause in channel.causes:
         if any(fault in present for fault in cause.faults):
-            strength = cause.cut_strength if cut else cause.strength
+            strength = cause.strength_in(manner)
             chance = chance + left * strength * np.array(cause.values)
             left *= 1 - strength
     return np.asarray(chance + left * np.array(channel.base))
 
 
-def misses(present: frozenset[str]) -> float:
+def misses(present: frozenset[str], manner: frozenset[str]) -> float:
     """A leaky noisy-OR by its definition."""
     fires = 1 - knowledge().misfire_leak
     for cause in knowledge().misfire_causes:
         if any(fault in present for fault in cause.faults):
-            fires *= 1 - cause.strength
+            fires *= 1 - cause.strength_in(manner)
     return 1 - fires
 
 

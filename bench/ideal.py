@@ -67,8 +67,7 @@ class Library:
 @cache
 def library(cycle: str, cooling: str, alone: bool) -> Library:
     """Draw the library of one kind of engine."""
-    engine = {"cycle": cycle, "cooling": cooling}
-    entries = [f for f in knowledge().of_scope("cylinder") if f.possible_on(engine)]
+    entries = [f for f in knowledge().of_scope("cylinder") if f.possible_on(cycle, cooling)]
     entries = [f for f in entries if f.id not in ASIDE]
     if alone:
         entries = [f for f in entries if f.id not in ("fuel-rich", "fuel-lean")]

@@ -12,4 +12,5 @@ class Caution:
     code: str
     path: str
     text: str
-    doubts: bool = False
+    doubts: bool = False  # Whether what it is about is left out of the evidence.
+    beside: str = ""  # The other of two records that cannot both be right.

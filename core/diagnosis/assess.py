@@ -37,7 +37,7 @@ from core.diagnosis.next_test import next_tests
 from core.diagnosis.outlook import may_run, rivals, unseen, work
 from core.diagnosis.pressures import Evidence
 from core.diagnosis.relatives import Relative
-from core.diagnosis.shared_faults import rounded, shared_faults
+from core.diagnosis.shared_faults import harms, rounded, shared_faults
 from core.diagnosis.shared_reasons import SharedReasons
 from core.diagnosis.situations import PARTS, is_fault
 from core.diagnosis.states import WELL_SEAL
@@ -206,7 +206,7 @@ class Assessor:
     def _grade(self, number: int, consequences: dict[str, float], *, must_stop: bool) -> Grade:
         if not self._recorded(number):
             return "U"
-        given = grade(consequences, must_stop=must_stop)
+        given = grade(consequences, self._harm(number), must_stop=must_stop)
         at = self.model.index(number)
         only_pressures = not self.model.problem.words[at].findings
         if self.retest and only_pressures and given in ("A", "B"):
@@ -214,6 +214,14 @@ class Assessor:
         if given == "A" and not self._examined(number):
             return "U"
         return given
+
+    def _harm(self, number: int) -> float:
+        """Chance that something shared acts on a cylinder that ruins pistons."""
+        return sum(
+            self.model.shared(one.fault, (one.where,), one.name)
+            for one in self.model.parts
+            if number in one.cylinders and harms(one.fault)
+        )
 
     def _examined(self, number: int) -> bool:
         """Whether its plug, a pressure or a running test was recorded: only so is it sound."""

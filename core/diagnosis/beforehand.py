@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from core.diagnosis import codes
+from core.diagnosis.evidence import Finding, coded_cylinders
 from core.document.records import Document
 from core.knowledge import knowledge
 from core.quantities import Dimension, Quantity
 
 FRESH = 0.25
+ROUNDED = {("plug/centre_electrode", "rounded"), ("plug/ground_electrode", "rounded")}
+PLAINLY_WORN = {("plug/centre_electrode", "eroded"), ("gap_ratio", "wide")}
 
 Odds = dict[str, float]
 
@@ -43,9 +47,39 @@ def known_of_engine(document: Document) -> list[Known]:
     if document.house_rules.mixture == "touch-rich":
         text = "this house runs a touch rich on purpose"
         found.append(Known("house/touch-rich", "/house_rules/mixture", text))
-    slow = knowledge().pressure["conditions"]["slow_rpm"]
+    found += [
+        Known(entry, "/inspection/trouble_codes", f"code {code}")
+        for entry, code in codes.of_all(inspection.trouble_codes)
+    ]
+    if document.engine.cylinders == 1:
+        text = "one cylinder: what all share is its own"
+        found.append(Known("engine/single", "/engine/cylinders", text))
+    found += _of_the_test(document)
+    return list({known.entry: known for known in reversed(found)}.values())[::-1]
+
+
+def _of_the_test(document: Document) -> list[Known]:
+    """How the pressures were read, as far as it was noted."""
+    found = []
+    conditions = knowledge().pressure["conditions"]
+    slow, brisk = conditions["slow_rpm"], conditions["brisk_rpm"]
+    if document.engine.decompressor:
+        found.append(Known("test/decompressor", "/engine/decompressor", "it has a decompressor"))
     for test in document.tests.compression:
         base = f"/tests/compression/{test.id}"
+        if test.engine_temperature == "hot":
+            found.append(Known("test/hot", f"{base}/engine_temperature", "it was read hot"))
+        if test.throttle == "open":
+            text = "it was read with the throttle open"
+            found.append(Known("test/open-throttle", f"{base}/throttle", text))
+        if test.cranking_rpm is not None and test.cranking_rpm >= brisk:
+            text = f"it was cranked at {test.cranking_rpm:g} rpm"
+            found.append(Known("test/brisk", f"{base}/cranking_rpm", text))
+        if test.plugs_out == "all":
+            text = "it was cranked with every plug out"
+            found.append(Known("test/all-plugs-out", f"{base}/plugs_out", text))
+        if test.gauge:
+            found.append(Known("test/gauge-named", f"{base}/gauge", f"read with {test.gauge}"))
         if test.engine_temperature == "cold":
             found.append(Known("test/cold", f"{base}/engine_temperature", "it was read cold"))
         if test.throttle == "closed":
@@ -54,18 +88,41 @@ def known_of_engine(document: Document) -> list[Known]:
         if test.cranking_rpm is not None and test.cranking_rpm < slow:
             text = f"it was cranked at {test.cranking_rpm:g} rpm only"
             found.append(Known("test/slow", f"{base}/cranking_rpm", text))
-    return list({known.entry: known for known in reversed(found)}.values())[::-1]
+    return found
 
 
 def known_of_cylinder(document: Document, cylinder: int) -> list[Known]:
-    """What concerns one cylinder's plug."""
+    """What concerns one cylinder: its plug's age, codes of its injector and coil."""
+    found = [
+        Known(entry, "/inspection/trouble_codes", f"code {code}")
+        for entry, code in codes.of_cylinder(document.inspection.trouble_codes, cylinder)
+    ]
     share = plug_age(document, cylinder)
     path = f"/cylinders/{cylinder}/plug/distance"
     if share is not None and share > 1:
-        return [Known("plugs/overdue", path, f"its plug has run {share:.1f} times its interval")]
-    if share is not None and share < FRESH:
-        return [Known("plugs/fresh", path, "its plug has run less than a quarter of its interval")]
-    return []
+        text = f"its plug has run {share:.1f} times its interval"
+        found.append(Known("plugs/overdue", path, text))
+    elif share is not None and share < FRESH:
+        text = "its plug has run less than a quarter of its interval"
+        found.append(Known("plugs/fresh", path, text))
+    return found
+
+
+def manner_of(document: Document, cylinder: int, found: Sequence[Finding]) -> frozenset[str]:
+    """How a cylinder stands, where that changes what a fault does to it.
+
+    `far`: its plug is plainly worn, by its look, its gap or its age. `cut`: the management has
+    coded its misfire and may have cut its injector, so that no fuel wets the plug.
+    """
+    manner = set()
+    age = plug_age(document, cylinder)
+    seen = {(one.channel, one.value) for one in found}
+    if seen >= ROUNDED or seen & PLAINLY_WORN or (age or 0) >= knowledge().far_age:
+        manner.add("far")
+    injected = document.engine.fuel_system in ("port", "direct")
+    if injected and cylinder in coded_cylinders(document):
+        manner.add("cut")
+    return frozenset(manner)
 
 
 def plug_age(document: Document, cylinder: int) -> float | None:

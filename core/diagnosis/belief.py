@@ -27,8 +27,9 @@ class Belief:
     Attributes
     ----------
     weights : Weights
-    response : ndarray, shape (..., c, m)
-        What the rest of the engine and the cylinder's own pressures say.
+    response : ndarray, shape (..., terms, c, m)
+        What the rest of the engine and the cylinder's own pressures say to each term of its
+        weights: a gasket that leaks beside it takes its share of the firing.
     """
 
     def __init__(self, weights: Weights, response: Vector) -> None:
@@ -53,18 +54,19 @@ class Belief:
 
         Parameters
         ----------
-        responses : ndarray, shape (..., c, m)
+        responses : ndarray, shape (..., terms, c, m)
         """
         weights, worlds = self.weights, self.weights.worlds
         written = worlds.mode * weights.world_share
-        m = (responses * weights.by_mechanical).sum(axis=-2)
+        m = np.maximum((responses * np.array(weights.by_term)).sum(axis=(-3, -2)), 0.0)
         r, p = np.zeros(()), np.zeros(())
-        for (share, mechanical, plug, running), gathered, by_plug in zip(
-            weights.factors, weights.gathered, weights.at_modes, strict=True
+        for at, ((share, mechanical, plug, running), gathered, by_plug) in enumerate(
+            zip(weights.factors, weights.gathered, weights.at_modes, strict=True)
         ):
-            told = (by_plug @ responses[..., None])[..., 0]  # c, r
+            own = responses[..., at, :, :]
+            told = (by_plug @ own[..., None])[..., 0]  # c, r
             r = r + (share * running * told).sum(axis=-2)
-            heard = (gathered @ responses) * mechanical  # u, m
+            heard = (gathered @ own) * mechanical  # u, m
             by_world = (heard @ worlds.mechanical) * written  # u, k
             p = p + ((by_world @ worlds.plug.T) * plug).sum(axis=-2)
         return self.normalised(np.concatenate([m, r, p], axis=-1))
@@ -106,29 +108,31 @@ class Belief:
         """For each term, the weight of every combination in every world, shape (..., sets, k)."""
         worlds, modes = self.weights.worlds, self.tables.mode_of
         found = []
-        for _, mechanical, plug, running in self.weights.factors:
-            heard = self._heard(running) * mechanical  # u, m
+        for at, (_, mechanical, plug, running) in enumerate(self.weights.factors):
+            heard = self._heard(at, running) * mechanical  # u, m
             by_plug = worlds.mode * (plug @ worlds.plug)  # u, k
             by_mechanical = worlds.mode * (heard @ worlds.mechanical)  # u, k
             m = (heard.swapaxes(-1, -2) @ by_plug) * worlds.mechanical
             p = (plug.T @ by_mechanical) * worlds.plug
-            own = mechanical[modes] * self.response[..., :, None, :]  # c, r, m
+            own = mechanical[modes] * self.response[..., at, :, None, :]  # c, r, m
             given = (own @ worlds.mechanical) * by_plug[modes]  # c, r, k
             r = (given * running[:, :, None]).sum(axis=-3)
             found.append(np.concatenate([m, r, p], axis=-2))
         return found
 
-    def _heard(self, running: Vector) -> Vector:
-        """What is heard from outside by mode, shape (..., u, m)."""
-        return np.asarray(self.weights.by_mode(running).T @ self.response)
+    def _heard(self, term: int, running: Vector) -> Vector:
+        """What one term hears from outside by mode, shape (..., u, m)."""
+        return np.asarray(self.weights.by_mode(running).T @ self.response[..., term, :, :])
 
     @cached_property
     def _told(self) -> list[tuple[Vector, Vector]]:
         """For each term what is heard from outside, (..., u, m), beside its spread, (u, m, p)."""
         weights = self.weights
         return [
-            (share * self._heard(running), spread)
-            for (share, _, _, running), spread in zip(weights.factors, weights.spread, strict=True)
+            (share * self._heard(at, running), spread)
+            for at, ((share, _, _, running), spread) in enumerate(
+                zip(weights.factors, weights.spread, strict=True)
+            )
         ]
 
     @cached_property
@@ -143,27 +147,27 @@ class Belief:
     def _with_m(self) -> Vector:
         """Joint weights of (..., c, r, m)."""
         total: Vector = np.zeros(())
-        for (share, _, _, running), by_plug in zip(
-            self.weights.factors, self.weights.at_modes, strict=True
+        for at, ((share, _, _, running), by_plug) in enumerate(
+            zip(self.weights.factors, self.weights.at_modes, strict=True)
         ):
-            total = total + (share * running)[:, :, None] * by_plug
-        return np.asarray(total * self.response[..., None, :])
+            own = (share * running)[:, :, None] * by_plug  # c, r, m
+            total = total + own * self.response[..., at, :, None, :]
+        return np.asarray(total)
 
     @cached_property
     def _with_p(self) -> Vector:
         """Joint weights of (..., c, r, p)."""
         modes, contexts = self.tables.mode_of, np.arange(self.response.shape[-2])[:, None]
-        found = np.zeros(
-            (*self.response.shape[:-2], *modes.shape, len(self.tables.states.plug.has))
-        )
-        for (share, _, _, running), spread in zip(
-            self.weights.factors, self.weights.spread, strict=True
+        cylinders = self.response.shape[:-3]
+        found = np.zeros((*cylinders, *modes.shape, len(self.tables.states.plug.has)))
+        for term, ((share, _, _, running), spread) in enumerate(
+            zip(self.weights.factors, self.weights.spread, strict=True)
         ):
             own = (share * running)[:, :, None]
             # Every mode in every context is more than is asked for, and sooner done than choosing;
             # one cylinder after the other, so that it stays small.
-            for at in np.ndindex(self.response.shape[:-2]):
-                found[at] += (self.response[at] @ spread)[modes, contexts] * own
+            for at in np.ndindex(cylinders):
+                found[at] += (self.response[at][term] @ spread)[modes, contexts] * own
         return found
 
     def without_tables(self, tables: Sequence[Table]) -> Vector:
@@ -242,28 +246,31 @@ class Belief:
     def rescaled(self, mechanical: Vector, running: Vector, plug: Vector) -> Vector:
         """The posterior, had the priors been other by a factor of each combination."""
         weights, modes = self.weights, self.tables.mode_of
-        responses = self.response * mechanical
-        given, r, p = np.zeros(()), np.zeros(()), np.zeros(())
-        for (share, _, _, own), spread in zip(weights.factors, weights.spread, strict=True):
+        m, r, p = np.zeros(()), np.zeros(()), np.zeros(())
+        for at, ((share, _, _, own), spread) in enumerate(
+            zip(weights.factors, weights.spread, strict=True)
+        ):
+            responses = self.response[..., at, :, :] * mechanical
             scaled = share * own * running  # c, r
             by_plug = (spread @ plug)[modes]  # c, r, m
-            given = given + (scaled[:, :, None] * by_plug).sum(axis=1)  # c, m
+            given = (scaled[:, :, None] * by_plug).sum(axis=1)  # c, m
+            m = m + (responses * given).sum(axis=-2)
             told = (by_plug @ responses[..., None])[..., 0]  # c, r
             r = r + (scaled * told).sum(axis=-2)
             heard = weights.by_mode(scaled).T @ responses  # u, m
             flat = heard.reshape(*heard.shape[:-2], -1)
             p = p + flat @ spread.reshape(-1, spread.shape[-1])
-        m = (responses * given).sum(axis=-2)
         return self.normalised(np.concatenate([m, r, p * plug], axis=-1))
 
     @cached_property
     def sets(self) -> Vector:
         """Posterior of every fault set, contexts summed out, shape (..., m, r, p)."""
         total: Vector = np.zeros(())
-        for (share, _, _, running), spread in zip(
-            self.weights.factors, self.weights.spread, strict=True
+        for at, ((share, _, _, running), spread) in enumerate(
+            zip(self.weights.factors, self.weights.spread, strict=True)
         ):
-            told = (share * running).T[:, :, None] * self.response[..., None, :, :]  # r, c, m
+            own = self.response[..., at, None, :, :]
+            told = (share * running).T[:, :, None] * own  # r, c, m
             heard = np.moveaxis(self.tables.picks @ told, -1, -3)  # m, r, u
             total = total + heard @ spread.swapaxes(0, 1)
         return np.asarray(total / total.sum(axis=(-1, -2, -3), keepdims=True))

@@ -36,6 +36,7 @@ from core.diagnosis.states import (
 from core.knowledge import Cause, Channel, knowledge
 
 Context = frozenset[str]
+Manner = frozenset[str]
 NOTHING_SHARED: Context = frozenset()
 Axes = Literal["m", "p", "cr", "um", "up"]
 
@@ -84,14 +85,14 @@ class Worlds:
 class Likelihoods:
     """All likelihood tables of one kind of engine. Filled on first use, never changed after."""
 
-    def __init__(self, cycle: str, cooling: str, *, direct: bool, contexts: tuple[Context, ...]):
+    def __init__(self, cycle: str, cooling: str, contexts: tuple[Context, ...]):
         self.states: States = states_of(cycle, cooling)
         self.contexts = contexts
-        self.direct = direct
         self._tables: dict[str, tuple[Axes, Vector]] = {}
         self._findings: dict[tuple[str, str], Table] = {}
         self._well: dict[tuple[str, str], Vector] = {}
-        self._worlds: dict[bool, Worlds] = {}
+        self._worlds: dict[Manner, Worlds] = {}
+        self._fires: dict[Manner, tuple[Vector, Vector, Vector]] = {}
         self.mode_of, self.modes = self._modes()
         rows = np.arange(len(contexts))[:, None]
         self.mode_slots = (rows * len(self.modes) + self.mode_of).ravel()
@@ -181,15 +182,13 @@ class Likelihoods:
         ]
         return np.asarray(_worded(channel, acts)[channel.index(value)])
 
-    def worlds(self, *, injection_cut: bool) -> Worlds:
+    def worlds(self, manner: Manner) -> Worlds:
         """The face as a sum of worlds; where injection was cut, fewer misses wet the plug."""
-        if injection_cut not in self._worlds:
-            known = knowledge()
-            channel = known.direct_faces if self.direct else known.faces
-            self._worlds[injection_cut] = self._split(channel, cut=injection_cut)
-        return self._worlds[injection_cut]
+        if manner not in self._worlds:
+            self._worlds[manner] = self._split(knowledge().faces, manner)
+        return self._worlds[manner]
 
-    def _split(self, channel: Channel, *, cut: bool) -> Worlds:
+    def _split(self, channel: Channel, manner: Manner) -> Worlds:
         count = len(channel.causes)
         states = self.states
         by_group = {
@@ -204,7 +203,7 @@ class Likelihoods:
                 MECHANICAL: states.mechanical.active(cause.faults),
                 PLUG: states.plug.active(cause.faults),
             }[group]
-            effect = (cause.cut_strength if cut else cause.strength) * acts
+            effect = cause.strength_in(manner) * acts
             by_group[group][:, at] *= effect
             by_group[group][:, at + 1 :] *= (1 - effect)[:, None]
         faces = np.array([*(cause.values for cause in channel.causes), channel.base])
@@ -230,9 +229,13 @@ class Likelihoods:
             factors.append(by_mode)
         return factors[0], factors[1]
 
-    @cached_property
-    def fires(self) -> tuple[Vector, Vector, Vector]:
+    def fires(self, manner: Manner) -> tuple[Vector, Vector, Vector]:
         """Chance that a cylinder does not miss, as factors of shape (m,), (c, r) and (p,)."""
+        if manner not in self._fires:
+            self._fires[manner] = self._firing(manner)
+        return self._fires[manner]
+
+    def _firing(self, manner: Manner) -> tuple[Vector, Vector, Vector]:
         known = knowledge()
         mechanical = np.ones(len(self.states.mechanical.has))
         running = np.full(self.mode_of.shape, 1 - known.misfire_leak)
@@ -240,11 +243,13 @@ class Likelihoods:
         for cause in known.misfire_causes:
             group = self._group_of(cause.faults)
             if group == MECHANICAL:
-                mechanical *= 1 - cause.strength * self.states.mechanical.active(cause.faults)
+                mechanical *= 1 - cause.strength_in(manner) * self.states.mechanical.active(
+                    cause.faults
+                )
             elif group == PLUG:
-                plug *= 1 - cause.strength * self.states.plug.active(cause.faults)
+                plug *= 1 - cause.strength_in(manner) * self.states.plug.active(cause.faults)
             else:
-                running *= 1 - cause.strength * self._acts("cr", cause)
+                running *= 1 - cause.strength_in(manner) * self._acts("cr", cause)
         return mechanical, running, plug
 
     def _group_of(self, faults: Iterable[str]) -> str:
@@ -267,8 +272,6 @@ def _worded(channel: Channel, acts: list[Mask]) -> Vector:
 
 
 @cache
-def likelihoods(
-    cycle: str, cooling: str, direct: bool, contexts: tuple[Context, ...]
-) -> Likelihoods:
+def likelihoods(cycle: str, cooling: str, contexts: tuple[Context, ...]) -> Likelihoods:
     """The tables for one kind of engine, kept for the life of the process."""
-    return Likelihoods(cycle, cooling, direct=direct, contexts=contexts)
+    return Likelihoods(cycle, cooling, contexts)

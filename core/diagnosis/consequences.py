@@ -88,8 +88,9 @@ def _with_tight_gaskets(
     weights = belief.weights
     shut = leak.pairs == problem.leaks.beside[0, 0]
     by_mechanical = weights.by_mechanical
-    response = leak.only(shut).respond(cavity[shut], by_mechanical.shape[1])
-    total = (by_mechanical * belief.response).sum()
+    # With tight gaskets every term hears the same.
+    response = leak.only(shut).respond(cavity[shut], weights, problem.leaks.leaking)[0]
+    total = (np.array(weights.by_term) * belief.response).sum()
     untouched = weights.untouched() * response[:, 0]
     return (
         np.asarray((by_mechanical * response).sum(axis=0) / total),
@@ -99,14 +100,14 @@ def _with_tight_gaskets(
     )
 
 
-def grade(chances: Mapping[str, float], *, must_stop: bool) -> Grade:
-    """The written rule, from A to E."""
+def grade(chances: Mapping[str, float], harm: float, *, must_stop: bool) -> Grade:
+    """The written rule, from A to E; `harm` is the chance of what is shared and ruins pistons."""
     rule = knowledge().consequences["grades"]
     if must_stop or chances["stop"] >= rule["stop"]:
         return "E"
     if chances["repair"] >= rule["repair"]:
         return "D"
-    if chances["repair"] >= rule["watch"]:
+    if chances["repair"] >= rule["watch"] or harm >= rule["repair"]:
         return "C"
     if max(chances["plug-service"], chances["external-seal"]) >= rule["service"]:
         return "B"

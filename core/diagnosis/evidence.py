@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cache
 from statistics import median
 
+from core.diagnosis import codes
 from core.document.readings import final_of
 from core.document.records import (
     Balance,
@@ -22,7 +22,6 @@ from core.document.records import (
 from core.knowledge import knowledge
 from core.quantities import Figure, length_mm, percent, pressure_pa, spoken
 
-MISFIRE_CODE = re.compile(r"^P03(0[1-9]|1[0-2])$")  # Beyond P0312 they name no cylinder.
 NARROW, OVER, WIDE = 0.8, 1.08, 1.2
 SAME_FIGURE = 1e-6  # One figure in two units is one figure.
 PUFF_LOW, PUFF_HIGH = 0.88, 1.1  # First puff over final, over the others' middle.
@@ -74,7 +73,7 @@ def findings(document: Document, doubted: frozenset[str] = frozenset()) -> list[
     found.extend(_gaps(document, doubted))
     found.extend(_of_tests(document))
     found.extend(_first_puffs(document))
-    return [finding for finding in found if finding.text]
+    return [finding for finding in found if finding.text and finding.path not in doubted]
 
 
 def _finding(cylinder: int, channel: str, value: str, path: str, figure: str = "") -> Finding:
@@ -184,12 +183,7 @@ def specified_gap_mm(document: Document) -> float | None:
 
 def coded_cylinders(document: Document) -> dict[int, str]:
     """Cylinders that a misfire code names, with the code."""
-    coded: dict[int, str] = {}
-    for code in document.inspection.trouble_codes:
-        match = MISFIRE_CODE.match(code)
-        if match and int(match.group(1)) <= document.engine.cylinders:
-            coded[int(match.group(1))] = code
-    return coded
+    return codes.misfiring(document.inspection.trouble_codes, document.engine.cylinders)
 
 
 def _of_tests(document: Document) -> Iterator[Finding]:

@@ -108,7 +108,7 @@ def _without_gauges(
     grids: Grids,
 ) -> Vector:
     """What would be said to a cylinder without some of its readings, shape (groups, c, m)."""
-    cavity = solution.cavity[at]
+    cavity, weights = solution.cavity[at], solution.beliefs[at].weights
     possible = np.flatnonzero(cavity.any(axis=(1, 2)))
     pairs = solution.leak[at].pairs[possible]
     kept = np.arange(len(solution.kept))
@@ -119,8 +119,9 @@ def _without_gauges(
             context: gauged(rest, other) for context, other in problem.shifted_grids[at].items()
         }
         leak = Tables.of(problem.leaks, gauged(rest, grids), shifted, kept, pairs)
-        responses.append(leak.respond(cavity[possible], problem.leaks.mechanical))
-    return np.array(responses).reshape(len(groups), cavity.shape[1], problem.leaks.mechanical)
+        responses.append(leak.respond(cavity[possible], weights, problem.leaks.leaking))
+    shape = (len(weights.terms), cavity.shape[1], problem.leaks.mechanical)
+    return np.array(responses).reshape(len(groups), *shape)
 
 
 def _ranked(

@@ -143,23 +143,44 @@ class Tables:
         told = {context: one for context, one in moved.items() if one is not None}
         return cls(pairs, table(said), told)
 
-    def factor(self, reduced: Vector, kept: int) -> Vector:
-        """Chance of a cylinder's evidence in each context, shape (b, c, kept)."""
+    def factor(self, reduced: Vector, kept: int, leaking: NDArray[np.intp]) -> Vector:
+        """Chance of a cylinder's evidence in each context, shape (b, c, kept).
+
+        Parameters
+        ----------
+        reduced : ndarray, shape (2, c, m)
+            Of its words, with tight gaskets beside it and with a leaking one.
+        kept : int
+            How many points of level and dose.
+        leaking : ndarray of int, shape (every b,)
+            Which of both holds for each pair of states beside it.
+        """
+        own = reduced[leaking[self.pairs]]  # b, c, m
         if self.plain is None:
-            shape = (len(self.pairs), len(reduced), kept)
-            return np.broadcast_to(reduced.sum(axis=1)[None, :, None], shape)
-        found = reduced @ self.plain.transpose(0, 2, 1)
+            shape = (len(self.pairs), reduced.shape[1], kept)
+            return np.broadcast_to(own.sum(axis=2)[:, :, None], shape)
+        found = own @ self.plain.transpose(0, 2, 1)
         for context, table in self.shifted.items():
-            found[:, context] = table @ reduced[context]
+            found[:, context] = np.einsum("bxm,bm->bx", table, own[:, context])
         return np.asarray(found)
 
-    def respond(self, cavity: Vector, mechanical: int) -> Vector:
-        """What the rest of the engine and the cylinder's own pressures say, shape (c, m)."""
+    def respond(self, cavity: Vector, weights: Weights, leaking: NDArray[np.intp]) -> Vector:
+        """What the rest of the engine and the own pressures say to each term, (terms, c, m)."""
+        open_ = leaking[self.pairs].astype(bool)
+        mechanical = weights.by_mechanical.shape[1]
+        return weights.for_terms(
+            self._said(cavity, ~open_, mechanical), self._said(cavity, open_, mechanical)
+        )
+
+    def _said(self, cavity: Vector, which: NDArray[np.bool_], mechanical: int) -> Vector:
+        """What is said where some states of the gaskets hold, shape (c, m)."""
         if self.plain is None:
-            return np.repeat(cavity.sum(axis=(0, 2))[:, None], mechanical, axis=1)
-        found = (cavity @ self.plain).sum(axis=0)
+            return np.repeat(cavity[which].sum(axis=(0, 2))[:, None], mechanical, axis=1)
+        if not which.any():
+            return np.zeros((cavity.shape[1], mechanical))
+        found = (cavity[which] @ self.plain[which]).sum(axis=0)
         for context, table in self.shifted.items():
-            found[context] = np.einsum("bx,bxm->m", cavity[:, context], table)
+            found[context] = np.einsum("bx,bxm->m", cavity[which, context], table[which])
         return np.asarray(found)
 
     def only(self, which: NDArray[np.bool_]) -> Tables:
@@ -179,8 +200,8 @@ class Solver:
     def __init__(self, problem: Problem, weights: list[Weights]) -> None:
         self.problem = problem
         self.weights = weights
-        reduced = [weight.by_mechanical for weight in weights]
-        self.reduced = [one / one.max() for one in reduced]  # c, m
+        reduced = [weight.by_beside for weight in weights]
+        self.reduced = [one / one.max() for one in reduced]  # tight or leaking, c, m
         self.grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
         everything = np.arange(problem.leaks.gaskets)
         self.gaskets = [[Gasket(everything, prior) for prior in row] for row in problem.gaskets]
@@ -196,7 +217,9 @@ class Solver:
             for cylinder, side in zip(members, sides, strict=True):
                 said, shifted = problem.pressures[cylinder], problem.shifted[cylinder]
                 leak = Tables.of(problem.leaks, said, shifted, self.kept, side.pairs)
-                factors.append(leak.factor(self.reduced[cylinder], len(self.kept)))
+                reduced_here = self.reduced[cylinder]
+                leaking = problem.leaks.leaking
+                factors.append(leak.factor(reduced_here, len(self.kept), leaking))
                 leaks[cylinder] = leak
             profiles, profile_of = problem.situations.profiles(members)
             self.rows.append(Row(between, factors, sides, profiles))
@@ -229,7 +252,7 @@ class Solver:
                 pairs[link] = np.zeros(problem.leaks.gaskets)
                 pairs[link][gasket.states] = chances
         beliefs = [
-            Belief(weights, leak.respond(cavity, weights.by_mechanical.shape[1]))
+            Belief(weights, leak.respond(cavity, weights, problem.leaks.leaking))
             for weights, cavity, leak in zip(self.weights, cavities, self.leak, strict=True)
         ]
         work_out(beliefs, "posterior")
@@ -276,18 +299,18 @@ class Solver:
 
     def _alone(self, at: int) -> Vector:
         """Chance of a cylinder's evidence with nothing shared, shape (b, x)."""
-        own, said, leaks = self.reduced[at][0], self.problem.pressures[at], self.problem.leaks
+        said, leaks = self.problem.pressures[at], self.problem.leaks
+        own = self.reduced[at][leaks.leaking, 0]  # b, m
+        weighed = own if said.heard is None else own * said.heard
         if said.density is None:
-            heard = np.full(leaks.besides, own.sum()) if said.heard is None else said.heard @ own
-            return np.broadcast_to(heard[:, None], (leaks.besides, len(self.grid)))
-        weighed = own if said.heard is None else (own * said.heard)[:, :, None]
-        table = (leaks.weights @ weighed).reshape(leaks.besides, -1)  # b, a
+            return np.broadcast_to(weighed.sum(axis=1)[:, None], (leaks.besides, len(self.grid)))
+        table = (leaks.weights @ weighed[:, :, None]).reshape(leaks.besides, -1)  # b, a
         return np.asarray(table @ said.density.T)
 
     def _most_gain(self) -> float:
         """Logarithm of the most that what is shared can raise any part of the sum."""
         with np.errstate(divide="ignore", invalid="ignore"):
-            gain = np.array([np.nanmax(one / one[:1], axis=1) for one in self.reduced])
+            gain = np.array([np.nanmax(one / one[:, :1], axis=(0, 2)) for one in self.reduced])
             columns = np.arange(len(gain))[None, :]
             gains = np.log(gain)[columns, self.problem.situations.context_of].sum(axis=1)
         log_prior = self.problem.situations.log_prior

@@ -5,17 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from core.caution import Caution
-from core.diagnosis.evidence import MISFIRE_CODE
+from core.diagnosis import codes
 from core.diagnosis.pressures import not_counted
 from core.document.records import Document
 
 # By place in the document, an item of a list as *: how it is called.
 KEPT = {
-    "/engine/decompressor": "the decompressor",
     "/inspection/history": "how far the history is known",
     "/inspection/engine_place": "where the engine stands",
     "/inspection/can_run": "whether it can run",
-    "/inspection/fine_today": "that it was fine today",
     "/inspection/complaint_when": "when the complaint comes",
     "/inspection/complaint_how_often": "how often it comes",
     "/inspection/complaint_since": "since when",
@@ -36,8 +34,7 @@ KEPT = {
 def not_weighed(document: Document) -> Iterator[Caution]:
     """One warning that names everything that was recorded and changes no answer."""
     found = {place: KEPT[place] for place in KEPT if _holds(document, place.split("/")[1:])}
-    codes = document.inspection.trouble_codes
-    unknown = [code for code in codes if not MISFIRE_CODE.match(code)]
+    unknown = [code for code in document.inspection.trouble_codes if not codes.known(code)]
     if unknown:
         found["/inspection/trouble_codes"] = f"codes that no rule knows ({', '.join(unknown)})"
     older = not_counted(document)

@@ -54,6 +54,11 @@ class Leaks:
         total = self.ring_areas[:, None] + self.other_areas[None, :] + healthy
         return np.asarray(np.log(total)).ravel()
 
+    @cached_property
+    def leaking(self) -> NDArray[np.intp]:
+        """Zero or one for each pair of states beside a cylinder: whether any gasket leaks."""
+        return np.asarray(np.arange(self.besides) != self.beside[0, 0], dtype=np.intp)
+
     @property
     def gaskets(self) -> int:
         return len(self.beside)

@@ -14,17 +14,18 @@ from functools import lru_cache
 import numpy as np
 
 from core.diagnosis.states import Vector
-from core.document.records import Document
+from core.document.records import Document, Engine, Specification
 from core.engine.atmosphere import SEA_LEVEL_PA
 from core.knowledge import knowledge
 from core.pressure.response import Response, ambient_pa, response_of
-from core.quantities import pressure_pa
+from core.quantities import PSI_PA, pressure_pa
 
 PROPER, TIMING, TEST = range(3)
 # Points of the level's grid lie a share of the readings' scatter apart where the readings put it,
 # and this far apart elsewhere (natural logarithm).
 FINE_SHARE, COARSE_STEP, MOST_FINE = 0.7, 0.11, 24
 SHIFT_STEP, SHIFTS_ASIDE = 0.03, 3  # Of a bank's own timing, as natural logarithms.
+SMALL = 2  # Cylinders of an engine that is held in the hand or pushed.
 ONE_FIGURE_MARGIN = 0.10  # A single specified figure is a minimum more often than a middle.
 
 
@@ -66,51 +67,85 @@ class Level:
     responsibility: Vector
 
 
+@dataclass(frozen=True)
+class _Healthy:
+    """What healthy is before this test's air and heat: its figure, how sure, from where. [Pa]"""
+
+    pressure_pa: float
+    spread: float
+    basis: str
+    computed: bool = False  # At this altitude already.
+
+
 def expectation(document: Document) -> Expectation:
     """What healthy cylinders of this engine should show on this test."""
     known = knowledge().pressure
     engine, tests = document.engine, document.tests.compression
     rpm = next((test.cranking_rpm for test in tests if test.cranking_rpm is not None), None)
-    unknown = [known["unknown"]["cranking_rpm"]] if rpm is None else []
-    if not any(test.engine_temperature for test in tests):
-        unknown.append(known["unknown"]["engine_temperature"])
     surrounding = ambient_pa(document)
     response = response_of(engine, rpm or known["conditions"]["default_rpm"], surrounding)
-    specification = engine.specification
-    least, most = (
-        pressure_pa(given) if given else None
-        for given in (specification.compression_min, specification.compression_max)
-    )
-    thin_air = surrounding / SEA_LEVEL_PA
+    healthy = _specified(engine.specification) or _of_its_kind(engine, response)
+    thin_air = 1.0 if healthy.computed else surrounding / SEA_LEVEL_PA
     cold = any(test.engine_temperature == "cold" for test in tests)
     shift = float(np.exp(known["conditions"]["cold"])) if cold else 1.0
-    spread = known["level"]["specified"]
-    if least and most and most >= least:
-        middle = (least + most) / 2
-        spread = float(np.hypot(spread, np.log(most / least) / 4))
-        basis = "the specification's range"
-    elif least:
-        middle, basis = least * (1 + ONE_FIGURE_MARGIN), "the specified minimum and a tenth"
-    elif most:
-        middle, basis = most / (1 + ONE_FIGURE_MARGIN), "the specified maximum less a tenth"
-    else:
-        name = "known_geometry" if response.geometry_known else "unknown_engine"
-        spread, thin_air, middle = known["level"][name], 1.0, response.healthy_pa
-        closing = (engine.intake_closing_deg_abdc, engine.exhaust_closing_deg_abdc)
-        if response.geometry_known and closing == (None, None):
-            unknown.append(known["unknown"]["intake_closing"])
-        basis = (
-            "computed from the compression ratio"
-            if response.geometry_known
-            else "computed for an ordinary engine; nothing is known of this one"
-        )
+    told = (
+        ("cranking_rpm", rpm is not None),
+        ("engine_temperature", any(test.engine_temperature for test in tests)),
+        ("intake_closing", not healthy.computed or not _closing_unknown(engine)),
+        ("decompressor", not engine.decompressor),
+    )
+    unknown = [known["unknown"][name] ** 2 for name, is_told in told if not is_told]
+    spread = float(np.sqrt(healthy.spread**2 + sum(unknown)))
+    basis = healthy.basis
     if thin_air != 1.0:
         basis += ", corrected for altitude"
     if cold:
         basis += ", less for a cold engine"
-    specified = bool(least or most)
-    spread = float(np.sqrt(spread**2 + sum(one**2 for one in unknown)))
-    return Expectation(middle * thin_air * shift, spread, basis, response, specified)
+    specified = engine.specification.compression_min or engine.specification.compression_max
+    return Expectation(
+        healthy.pressure_pa * thin_air * shift, spread, basis, response, specified is not None
+    )
+
+
+def _specified(given: Specification) -> _Healthy | None:
+    """By the engine maker's figures; None where there are none."""
+    spread = float(knowledge().pressure["level"]["specified"])
+    least, most = (
+        pressure_pa(end) if end else None for end in (given.compression_min, given.compression_max)
+    )
+    if least and most and most >= least:
+        wide = float(np.hypot(spread, np.log(most / least) / 4))
+        return _Healthy((least + most) / 2, wide, "the specification's range")
+    if least:
+        middle = least * (1 + ONE_FIGURE_MARGIN)
+        return _Healthy(middle, spread, "the specified minimum and a tenth")
+    if most:
+        middle = most / (1 + ONE_FIGURE_MARGIN)
+        return _Healthy(middle, spread, "the specified maximum less a tenth")
+    return None
+
+
+def _of_its_kind(engine: Engine, response: Response) -> _Healthy:
+    """Computed from the ratio, or what engines of this kind usually show."""
+    known = knowledge().pressure
+    if response.geometry_known:
+        basis = "computed from the compression ratio"
+        return _Healthy(response.healthy_pa, known["level"]["known_geometry"], basis, computed=True)
+    small = engine.cooling == "air" and engine.cylinders <= SMALL
+    usual = (
+        known["usual"].get("two-stroke-small") if engine.cycle == "two-stroke" and small else None
+    )
+    if usual:
+        basis = "what small two-strokes usually show"
+        return _Healthy(usual["pressure_psi"] * PSI_PA, usual["spread"], basis)
+    basis = "computed for an ordinary engine; nothing is known of this one"
+    return _Healthy(response.healthy_pa, known["level"]["unknown_engine"], basis, computed=True)
+
+
+def _closing_unknown(engine: Engine) -> bool:
+    """Whether the ratio is known and not when the cylinder closes, which moves what it makes."""
+    closing = (engine.intake_closing_deg_abdc, engine.exhaust_closing_deg_abdc)
+    return engine.compression_ratio is not None and closing == (None, None)
 
 
 @lru_cache(maxsize=64)
@@ -150,7 +185,9 @@ def level_grid(
     timing_sd = float(np.hypot(expected.log_sd, shift["valve_timing_sd"]))
     timing = _normal(nodes, shift["valve_timing_mean"], timing_sd) * timing_prior
     dead = shift["test_dead_band"]
-    lower = (nodes < -dead) / (-dead - shift["test_low"]) * (1 - shift["test_high_share"])
+    beyond, scale = -nodes - dead, shift["test_scale"]
+    lower = (beyond > 0) * np.exp(-np.maximum(beyond, 0.0) / scale) / scale
+    lower *= 1 - shift["test_high_share"]
     upper_side = (nodes > dead) / (shift["test_high"] - dead) * shift["test_high_share"]
     test = (lower + upper_side) * test_prior
     parts = np.stack([proper, timing, test]) + 1e-12

@@ -11,9 +11,16 @@ import numpy as np
 
 from core.caution import Caution
 from core.diagnosis import plausibility
-from core.diagnosis.beforehand import Known, Odds, known_of_cylinder, known_of_engine, odds_of
+from core.diagnosis.beforehand import (
+    Known,
+    Odds,
+    known_of_cylinder,
+    known_of_engine,
+    manner_of,
+    odds_of,
+)
 from core.diagnosis.channels import likelihoods
-from core.diagnosis.evidence import Finding, coded_cylinders, findings
+from core.diagnosis.evidence import Finding, findings
 from core.diagnosis.inference import Problem, Solution, solve
 from core.diagnosis.leakdowns import leakdowns
 from core.diagnosis.leaks import gasket_prior, leaks_of
@@ -37,9 +44,12 @@ from core.diagnosis.pressures import (
 )
 from core.diagnosis.relatives import relatives
 from core.diagnosis.situations import (
+    HABIT,
     PLACES,
     BankShift,
+    Shared,
     Situations,
+    habits_of,
     is_fault,
     shifted_context,
     situations_of,
@@ -51,7 +61,6 @@ from core.diagnosis.words import CylinderWords, kept_weights
 from core.document.records import Document
 from core.engine.layout import Arrangement, arrangement
 from core.knowledge import knowledge
-from core.pressure.response import geometry_of
 
 LEAST_SHIFT = -0.1  # Of a bank below the others, as a natural logarithm; nearer, it scatters.
 
@@ -80,18 +89,20 @@ class Model:
         arranged = arrangement(engine)
         expected = expectation(document)
         cautions = plausibility.warnings(document, expected, arranged)
-        doubted = frozenset(caution.path for caution in cautions if caution.doubts)
+        doubted = plausibility.doubted_by(cautions)
         found = findings(document, doubted)
         read = readings(document, doubted)
         said: list[Evidence] = [
             *read,
-            *leakdowns(document, geometry_of(engine)[0]),
+            *leakdowns(document, doubted),
             *relatives(document),
         ]
         known = known_of_engine(document)
         odds = odds_of(known)
         shifts = bank_shifts(document, arranged, read)
-        plain = with_bank_timing(situations_of(engine, arranged, odds), shifts, odds)
+        plain = with_bank_timing(
+            situations_of(engine, arranged, odds, habits_of(document)), shifts, odds
+        )
         situations = with_shared_findings(plain, document.distributor)
         problem = _problem(document, arranged, expected, found, said, known, situations, shifts)
         solution = solve(problem)
@@ -135,6 +146,15 @@ class Model:
         )
 
     @cached_property
+    def parts(self) -> list[Shared]:
+        """Every fault of a part that cylinders share, once; habits aside."""
+        found: dict[tuple[str, str, str], Shared] = {}
+        for one in self.situations.alone:
+            if one.where != HABIT:
+                found.setdefault((one.fault, one.where, one.name), one)
+        return list(found.values())
+
+    @cached_property
     def _chances_of_shared(self) -> list[float]:
         """Posterior of every shared fault; no situation holds two of one kind of fault."""
         chances: list[float] = (self.solution.situation @ self.situations.holds).tolist()
@@ -164,7 +184,8 @@ class Model:
     def situations_given(self, known: list[Known]) -> Situations:
         """The same, had other things been known beforehand."""
         odds = odds_of(known)
-        plain = situations_of(self.document.engine, self.arranged, odds)
+        habits = habits_of(self.document)
+        plain = situations_of(self.document.engine, self.arranged, odds, habits)
         return with_bank_timing(plain, self.shifts, odds)
 
     @cached_property
@@ -207,19 +228,13 @@ def _problem(
     engine = document.engine
     odds = odds_of(known)
     kind = (engine.cycle, engine.cooling or "liquid")
-    direct = engine.fuel_system == "direct"
-    tables = likelihoods(*kind, direct, situations.contexts)
-    cuts = engine.fuel_system in ("port", "direct")
-    coded = coded_cylinders(document) if cuts else {}
-    words = [
-        CylinderWords.read(
-            tables,
-            [finding for finding in found if finding.cylinder == cylinder],
-            odds_of([*known, *known_of_cylinder(document, cylinder)]),
-            injection_cut=cylinder in coded,
-        )
-        for cylinder in arranged.cylinders
-    ]
+    tables = likelihoods(*kind, situations.contexts)
+    words = []
+    for cylinder in arranged.cylinders:
+        own = [finding for finding in found if finding.cylinder == cylinder]
+        of_own = odds_of([*known, *known_of_cylinder(document, cylinder)])
+        manner = manner_of(document, cylinder, own)
+        words.append(CylinderWords.read(tables, own, of_own, manner=manner))
     read = [one for one in said if isinstance(one, Reading)]
     level = _level(document, expected, read, odds)
     dose = doses(any(reading.kind == "wet" for reading in read))

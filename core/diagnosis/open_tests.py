@@ -12,7 +12,7 @@ import numpy as np
 from scipy.special import ndtr
 
 from core.diagnosis.belief import Belief
-from core.diagnosis.channels import Likelihoods
+from core.diagnosis.channels import Likelihoods, Manner
 from core.diagnosis.inference import Tables
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
@@ -94,7 +94,7 @@ class OpenTests:
         if "plug/seating" not in self.seen:
             tests["seating"] = _direct(self.tables, "plug/seating")
         if not self.seen & {"plug/deposit_colour", "plug/wetness"}:
-            tests["plug"] = _faces(self.tables, self.words.injection_cut)
+            tests["plug"] = _faces(self.tables, self.words.manner)
         spent = max(self.chance[fault] for fault in SPENT) >= SPOILT
         if "plug/deposit_colour" in self.seen and "reread" not in self.seen and not spent:
             tests["reread"] = _direct(self.tables, "reread")
@@ -105,7 +105,7 @@ class OpenTests:
         ):
             tests["injector"] = _direct(self.tables, "injector/flow")
         if "balance" not in self.seen:
-            tests["balance"] = _balance(self.tables)
+            tests["balance"] = _balance(self.tables, self.words.manner)
         if not any(channel.startswith("borescope/") for channel in self.seen):
             tests["borescope"] = _borescope(self.tables)
         if engine.cycle == "two-stroke" and "port_look" not in self.seen:
@@ -163,7 +163,7 @@ class OpenTests:
         leaks, solution = self.model.problem.leaks, self.model.solution
         belief, cavity = solution.beliefs[self.at], solution.cavity[self.at]
         silent = Tables(solution.leak[self.at].pairs, None, {})
-        unread = Belief(belief.weights, silent.respond(cavity, leaks.mechanical))
+        unread = Belief(belief.weights, silent.respond(cavity, belief.weights, leaks.leaking))
         outcomes = self._compression(leaks.weights[leaks.beside[0, 0]])
         return Classes(_ranks(self.states) * unread.sets).information(outcomes)
 
@@ -245,9 +245,9 @@ def _direct(tables: Likelihoods, channel: str) -> Vector:
 
 
 @lru_cache(maxsize=8)
-def _faces(tables: Likelihoods, injection_cut: bool) -> Vector:
+def _faces(tables: Likelihoods, manner: Manner) -> Vector:
     """Reading a plug tells its face, for the most part."""
-    worlds = tables.worlds(injection_cut=injection_cut)
+    worlds = tables.worlds(manner)
     written = worlds.mode[tables.mode_of[0]]
     outcomes = np.einsum(
         "kf,rk,mk,pk->fmrp",
@@ -261,8 +261,8 @@ def _faces(tables: Likelihoods, injection_cut: bool) -> Vector:
 
 
 @lru_cache(maxsize=8)
-def _balance(tables: Likelihoods) -> Vector:
-    mechanical, running, plug = tables.fires
+def _balance(tables: Likelihoods, manner: Manner) -> Vector:
+    mechanical, running, plug = tables.fires(manner)
     fires = mechanical[:, None, None] * running[0][None, :, None] * plug[None, None, :]
     rows = knowledge().heard["balance"].values()
     return np.array([fired * fires + missed * (1 - fires) for fired, missed in rows])

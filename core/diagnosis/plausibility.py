@@ -9,6 +9,7 @@ from statistics import median_high
 
 from core.caution import Caution
 from core.diagnosis.beforehand import plug_age
+from core.diagnosis.disagreements import disagreements
 from core.diagnosis.kept import not_weighed
 from core.diagnosis.leakdowns import disagrees
 from core.diagnosis.level import Expectation
@@ -33,6 +34,8 @@ def warnings(document: Document, expected: Expectation, arrangement: Arrangement
     found.extend(test_conditions(document))
     found.extend(uneven_strokes(document))
     found.extend(contradictions(document))
+    found.extend(disagreements(document))
+    found.extend(intermittent(document))
     found.extend(little_weight(document))
     found.extend(torque_slips(document))
     found.extend(numbering_slips(document))
@@ -41,6 +44,12 @@ def warnings(document: Document, expected: Expectation, arrangement: Arrangement
     found.extend(refit_cautions(document))
     found.extend(not_weighed(document))
     return found
+
+
+def doubted_by(cautions: Iterable[Caution]) -> frozenset[str]:
+    """Paths of what is left out of the evidence until somebody has looked again."""
+    doubting = [one for one in cautions if one.doubts]
+    return frozenset(path for one in doubting for path in (one.path, one.beside) if path)
 
 
 def overdue_plugs(document: Document, arrangement: Arrangement) -> Iterator[Caution]:
@@ -145,6 +154,18 @@ def contradictions(document: Document) -> Iterator[Caution]:
         if plug.wetness == "dry" and plug.wet_with not in (None, "unknown"):
             text = f"Cylinder {record.number} is dry and wet with {plug.wet_with} at once."
             yield Caution("inconsistent", path, text)
+
+
+def intermittent(document: Document) -> Iterator[Caution]:
+    """A code or a complaint that today's tests do not show stands all the same."""
+    job = document.inspection
+    came = [*job.trouble_codes, *(name.replace("-", " ") for name in job.complaints)]
+    if job.fine_today and came:
+        text = (
+            f"It was fine today, and yet there was {', '.join(came)}: that comes and goes. Ask "
+            "when, how often and since what, and look again under those conditions."
+        )
+        yield Caution("intermittent", "/inspection/fine_today", text)
 
 
 def little_weight(document: Document) -> Iterator[Caution]:

@@ -36,15 +36,12 @@ def shared_faults(model: Model, why: SharedReasons | None) -> list[SharedFault]:
 
 def _of_parts(model: Model, why: SharedReasons | None) -> Iterator[SharedFault]:
     everyone = model.arranged.cylinders
-    parts: dict[tuple[str, str, str], Shared] = {}
-    for one in model.situations.alone:
-        parts.setdefault((one.fault, one.where, one.name), one)
-    for (fault, where, name), one in parts.items():
-        chance = model.shared(fault, (where,), name)
-        if where == "pair" and chance < LEAST_LEADS:
+    for one in model.parts:
+        chance = model.shared(one.fault, (one.where,), one.name)
+        if one.where == "pair" and chance < LEAST_LEADS:
             continue
-        because = _reasons_of(fault, where, name, why)
-        yield _listed(fault, SCOPES[where], name, one.cylinders, chance, because)
+        because = _reasons_of(one, why)
+        yield _listed(one.fault, SCOPES[one.where], one.name, one.cylinders, chance, because)
     if len(everyone) == 1:
         for known in _own_of_a_single(model):
             chance = alone(model, known)
@@ -70,14 +67,17 @@ def alone(model: Model, fault: Fault) -> float:
     return float(chances[words.names.index(own)])
 
 
-def _reasons_of(
-    fault: str, where: str, name: str, why: SharedReasons | None
-) -> tuple[Because, ...]:
+def harms(fault: str) -> bool:
+    """Whether a shared fault ruins pistons while the engine runs."""
+    return knowledge().fault(fault, "engine").hazard == "seizure"
+
+
+def _reasons_of(one: Shared, why: SharedReasons | None) -> tuple[Because, ...]:
     if why is None:
         return ()
-    if fault == "valve-timing":
-        return tuple(why.of_bank_timing(name))
-    return tuple(why.of_shared(is_fault(fault, (where,), name)))
+    if one.fault == "valve-timing":
+        return tuple(why.of_bank_timing(one.name))
+    return tuple(why.of_shared(is_fault(one.fault, (one.where,), one.name)))
 
 
 def _of_level(model: Model, why: SharedReasons | None) -> Iterator[SharedFault]:

@@ -18,14 +18,14 @@ from numpy.typing import NDArray
 
 from core.diagnosis.channels import NOTHING_SHARED, Context
 from core.diagnosis.states import Mask, Vector
-from core.document.records import Distributor, Engine
+from core.document.records import Distributor, Document, Engine
 from core.engine.layout import Arrangement
 from core.engine.sharing import Group, coil_groups, feed_groups
 from core.knowledge import Fault, SharedFinding, knowledge
 
 PARTS = ("bank", "feed", "coil", "pair")
 PLACES = ("engine", *PARTS)
-PART_SHARE = 1 / 3  # A bank's or carburettor's own mixture fault, relative to the engine's prior.
+HABIT = "habit"
 STRUCTURE = (
     "cycle",
     "layout",
@@ -36,7 +36,6 @@ STRUCTURE = (
     "feeds",
     "fuel_system",
 )
-COIL_PRIOR = 0.02  # A shared coil; from memory, as the single coil's.
 
 
 @dataclass(frozen=True)
@@ -99,7 +98,10 @@ class Situations:
 
 
 def situations_of(
-    engine: Engine, arrangement: Arrangement, odds: Mapping[str, float]
+    engine: Engine,
+    arrangement: Arrangement,
+    odds: Mapping[str, float],
+    habits: tuple[tuple[str, float], ...] = (),
 ) -> Situations:
     """Enumerate the situations of an engine.
 
@@ -110,22 +112,27 @@ def situations_of(
         Its banks.
     odds : mapping of fault id to factor
         What complaints and records say beforehand of engine-wide faults.
+    habits : tuple of (habit, prior)
+        What it may do by nature.
 
     Returns
     -------
     Situations
     """
     told = {field: getattr(engine, field) for field in STRUCTURE}
-    plain = _structure(msgspec.json.encode(Engine(**told)), arrangement)
+    plain = _structure(msgspec.json.encode(Engine(**told)), arrangement, habits)
     raised = [sum(math.log(odds.get(shared.fault, 1.0)) for shared in one) for one in plain.members]
     log_prior = plain.log_prior + np.array(raised)
     return replace(plain, log_prior=log_prior - np.logaddexp.reduce(log_prior))
 
 
 @lru_cache(maxsize=256)
-def _structure(key: bytes, arrangement: Arrangement) -> Situations:
+def _structure(
+    key: bytes, arrangement: Arrangement, habits: tuple[tuple[str, float], ...]
+) -> Situations:
     """The situations of an engine before anything is known of it."""
     alone = _shared_faults(msgspec.json.decode(key, type=Engine), arrangement)
+    alone += [_habit(habit, prior, arrangement) for habit, prior in habits]
     members: list[tuple[Shared, ...]] = [()]
     members += [(shared,) for shared in alone]
     members += [
@@ -176,10 +183,10 @@ def with_bank_timing(
     situations: Situations, banks: Sequence[BankShift], odds: Mapping[str, float]
 ) -> Situations:
     """Reckon with a bank whose valve timing slipped; it comes alone, as crossed leads do."""
-    fault = knowledge().fault("valve-timing", "bank")
+    fault, of_a_bank = knowledge().fault("valve-timing", "bank"), knowledge().parts["bank"]
     alone = [
         replace(
-            _shared(fault, "bank", bank.name, bank.cylinders, float(weight) * PART_SHARE),
+            _shared(fault, "bank", bank.name, bank.cylinders, float(weight) * of_a_bank),
             acts_as=shifted_context(at),
         )
         for bank in banks
@@ -267,15 +274,36 @@ def _shared_faults(engine: Engine, arrangement: Arrangement) -> list[Shared]:
         found.append(_shared(fault, "engine", "engine", everyone, 1.0))
         if fault.group == "mixture":
             for where, groups in _parts(engine, arrangement):
-                share = PART_SHARE / max(len(groups), 1)
+                share = knowledge().parts[where] / max(len(groups), 1)
                 for group in groups:
                     found.append(_shared(fault, where, group.name, group.cylinders, share))
         if fault.id == "ignition-weak":
             for group in coil_groups(engine):
-                share = COIL_PRIOR / fault.prior
+                share = knowledge().parts["coil"] / fault.prior
                 coil = _shared(fault, "coil", group.name, group.cylinders, share)
                 found.append(replace(coil, acts_as="ignition-weak"))
     return found
+
+
+def _habit(habit: str, prior: float, arrangement: Arrangement) -> Shared:
+    """What the engine does by nature acts on all cylinders, and is listed as no fault."""
+    odds = math.log(prior / (1 - prior))
+    return Shared(habit, HABIT, habit, arrangement.cylinders, habit, HABIT, odds)
+
+
+def habits_of(document: Document) -> tuple[tuple[str, float], ...]:
+    """What an engine may do by nature, and how likely; none where no plug's face was read."""
+    if not any(one.plug.recorded for one in document.cylinders):
+        return ()
+    rich = "touch-rich" if document.house_rules.mixture == "touch-rich" else ""
+    found = []
+    for habit in knowledge().habits:
+        prior = max(
+            habit.prior.get(kind, 0.0) for kind in (document.engine.fuel_system or "", rich)
+        )
+        if prior > 0:
+            found.append((habit.id, prior))
+    return tuple(found)
 
 
 def _parts(engine: Engine, arrangement: Arrangement) -> list[tuple[str, tuple[Group, ...]]]:

@@ -11,7 +11,8 @@ from itertools import pairwise
 from statistics import median
 
 from core.caution import Caution
-from core.diagnosis.evidence import MISFIRE_CODE, specified_gap_mm
+from core.diagnosis.codes import MISFIRE
+from core.diagnosis.evidence import specified_gap_mm
 from core.diagnosis.level import Expectation
 from core.document.readings import final_of
 from core.document.records import Document
@@ -129,7 +130,7 @@ def numbering_slips(document: Document) -> Iterator[Caution]:
     """Cylinders that a code names and this engine does not have; two spellings of one engine."""
     engine = document.engine
     for code in document.inspection.trouble_codes:
-        match = MISFIRE_CODE.match(code)
+        match = MISFIRE.match(code)
         if match and int(match.group(1)) > engine.cylinders:
             text = (
                 f"{code} names cylinder {int(match.group(1))}, and this engine has "

@@ -17,6 +17,7 @@ import numpy as np
 
 from core.diagnosis.channels import Likelihoods, Worlds
 from core.diagnosis.states import Vector
+from core.knowledge import knowledge
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,12 +87,47 @@ class Weights:
         ]
 
     @cached_property
+    def by_term(self) -> list[Vector]:
+        """For each term summed over running and plug, shape (c, m)."""
+        return [
+            share * (self.by_mode(running) @ summed)
+            for (share, _, _, running), summed in zip(self.factors, self.by_plug, strict=True)
+        ]
+
+    @cached_property
     def by_mechanical(self) -> Vector:
         """Summed over running and plug, shape (c, m)."""
-        total = np.zeros((len(self.running), self.mechanical.shape[1]))
-        for (share, _, _, running), summed in zip(self.factors, self.by_plug, strict=True):
-            total += share * (self.by_mode(running) @ summed)
+        return self.with_gasket(0.0)
+
+    @cached_property
+    def by_beside(self) -> Vector:
+        """The same with the gaskets beside tight, and with one leaking, shape (2, c, m).
+
+        A gasket that leaks makes a miss as the cylinder's own faults do: that much less it fires.
+        """
+        return np.array([self.by_mechanical, self.with_gasket(knowledge().misfire_beside)])
+
+    def with_gasket(self, robbed: float) -> Vector:
+        """Summed over running and plug where a share of the firing is lost, shape (c, m)."""
+        total = np.zeros(self.by_term[0].shape)
+        for term, summed in zip(self.terms, self.by_term, strict=True):
+            total += summed if term.fires is None else (1 - robbed) * summed
         return np.maximum(total, 0.0)
+
+    def for_terms(self, tight: Vector, leaking: Vector) -> Vector:
+        """What is said to a cylinder by whether a gasket beside it leaks, as each term hears it.
+
+        Parameters
+        ----------
+        tight, leaking : ndarray, shape (..., c, m)
+
+        Returns
+        -------
+        ndarray, shape (..., terms, c, m)
+        """
+        fires = tight + (1 - knowledge().misfire_beside) * leaking
+        heard = [tight + leaking if term.fires is None else fires for term in self.terms]
+        return np.stack(heard, axis=-3)
 
     @cached_property
     def at_modes(self) -> list[Vector]:

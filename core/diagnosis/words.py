@@ -24,7 +24,7 @@ class CylinderWords:
     tables: Likelihoods
     odds: Mapping[str, float]
     seal_prior: float
-    injection_cut: bool
+    manner: frozenset[str]
     direct: list[tuple[Finding, Table]] = field(default_factory=list)
     face: list[tuple[Finding, Vector]] = field(default_factory=list)
     heard: list[tuple[Finding, tuple[float, float]]] = field(default_factory=list)
@@ -37,12 +37,12 @@ class CylinderWords:
         found: Iterable[Finding],
         odds: Mapping[str, float],
         *,
-        injection_cut: bool,
+        manner: frozenset[str],
     ) -> CylinderWords:
         """Sort a cylinder's findings by what they speak of."""
         known = knowledge()
         seal = known.fault(WELL_SEAL, "cylinder").chance(odds)
-        words = cls(tables, odds, seal, injection_cut)
+        words = cls(tables, odds, seal, manner)
         for finding in found:
             face_word = finding.channel.removeprefix("plug/")
             if finding.channel in HEARS_THE_WELL:
@@ -65,12 +65,12 @@ class CylinderWords:
     def without(self, channel: str) -> CylinderWords:
         """The same cylinder had one kind of finding never been made."""
         left = [finding for finding in self.findings if finding.channel != channel]
-        return self.read(self.tables, left, self.odds, injection_cut=self.injection_cut)
+        return self.read(self.tables, left, self.odds, manner=self.manner)
 
     @cached_property
     def _key(self) -> tuple[object, ...]:
         said = tuple((finding.channel, finding.value) for finding in self.findings)
-        return self.tables, said, tuple(sorted(self.odds.items())), self.injection_cut
+        return self.tables, said, tuple(sorted(self.odds.items())), self.manner
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, CylinderWords) and self._key == other._key
@@ -95,7 +95,7 @@ class CylinderWords:
                     running *= table.chance
         if self.well:
             mechanical *= self.well_factor()
-        worlds = tables.worlds(injection_cut=self.injection_cut)
+        worlds = tables.worlds(self.manner)
         return Weights(tables, mechanical, plug, running, worlds, self.world_share(), self._terms())
 
     def prior(self, group: Group) -> Vector:
@@ -108,7 +108,7 @@ class CylinderWords:
 
     def world_share(self, without: Finding | None = None) -> Vector:
         """What the words say of who wrote the face, shape (k,)."""
-        faces = self.tables.worlds(injection_cut=self.injection_cut).faces
+        faces = self.tables.worlds(self.manner).faces
         said = np.ones(faces.shape[1])
         for finding, row in self.face:
             if finding is not without:
@@ -119,7 +119,7 @@ class CylinderWords:
         plain, fires = self.miss_shares()
         if not self.heard:
             return (Term(plain, None),)
-        return Term(plain, None), Term(fires, self.tables.fires)
+        return Term(plain, None), Term(fires, self.tables.fires(self.manner))
 
     def miss_shares(self, without: Finding | None = None) -> tuple[float, float]:
         """Chance of what was heard as `first + second * (chance that the cylinder fires)`."""

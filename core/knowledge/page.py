@@ -11,6 +11,7 @@ TITLES = {
     "faults": "Faults and how common they are",
     "faces": "What a plug's firing end wears",
     "channels": "Findings that speak of a fault directly",
+    "habits": "What a whole engine may do by nature",
     "modifiers": "What is known beforehand",
     "pressure": "Pressures, leaks and the test's level",
     "consequences": "Consequences and grades",

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import tomllib
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from importlib import resources
 from typing import Any
@@ -13,10 +13,12 @@ from typing import Any
 from core.errors import KnowledgeError
 
 SOURCE_KINDS = ("practice", "memory")  # Or "published: " and its name.
+MANNERS = ("far", "cut")  # How a cylinder stands, where that changes what a fault does to it.
 FILES = (
     "faults",
     "faces",
     "channels",
+    "habits",
     "modifiers",
     "pressure",
     "phrases",
@@ -42,6 +44,7 @@ class Fault:
     acts_as: str
     cycle: str | None
     cooling: str | None
+    hazard: str | None
 
     def chance(self, odds: Mapping[str, float]) -> float:
         """The prior with what is known beforehand: `odds` multiplies the odds of each fault."""
@@ -62,7 +65,12 @@ class Cause:
     faults: tuple[str, ...]
     strength: float
     values: tuple[float, ...]
-    cut_strength: float
+    manners: Mapping[str, float] = field(hash=False)
+
+    def strength_in(self, manner: frozenset[str]) -> float:
+        """Its strength as a cylinder stands: `far`, its plug plainly worn; `cut`, its injection."""
+        return next((self.manners[one] for one in MANNERS if one in manner & self.manners.keys()),
+                    self.strength)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -90,6 +98,15 @@ class Modifier:
 
 
 @dataclass(frozen=True)
+class Habit:
+    """What a whole engine may do by nature: no fault; its prior by fuel system, or by the house."""
+
+    id: str
+    label: str
+    prior: Mapping[str, float]
+
+
+@dataclass(frozen=True)
 class SharedFinding:
     """A finding about what all cylinders share: value -> its chance with the fault, and without."""
 
@@ -102,11 +119,14 @@ class Knowledge:
     """All tables, checked."""
 
     faults: tuple[Fault, ...]
+    parts: Mapping[str, float]
     faces: Channel
-    direct_faces: Channel
+    habits: tuple[Habit, ...]
     face_words: Mapping[str, Mapping[str, tuple[float, ...]]]
     channels: Mapping[str, Channel]
     misfire_leak: float
+    misfire_beside: float
+    far_age: float
     misfire_causes: tuple[Cause, ...]
     heard: Mapping[str, Mapping[str, tuple[float, float]]]
     shared: Mapping[str, SharedFinding]
@@ -177,16 +197,21 @@ def knowledge() -> Knowledge:
         _of_one_group(tuple(cause["any"]), faults)
     return Knowledge(
         faults=faults,
+        parts={name: raw["faults"]["parts"][name] for name in ("bank", "feed", "coil")},
         faces=_faces(faces, faces["base"]),
-        direct_faces=_faces(faces, faces["base_direct"]),
+        habits=tuple(
+            Habit(item["id"], item["label"], item["prior"]) for item in raw["habits"]["habit"]
+        ),
         face_words={
             finding: _words(f"words/{finding}", table, names)
             for finding, table in faces["words"].items()
         },
         channels={channel.finding: channel for channel in channels},
         misfire_leak=misfire["leak"],
+        misfire_beside=misfire["beside"],
+        far_age=misfire["far_age"],
         misfire_causes=tuple(
-            Cause(tuple(item["any"]), item["strength"], (), item["strength"])
+            Cause(tuple(item["any"]), item["strength"], (), _manners(item))
             for item in misfire["cause"]
         ),
         heard={
@@ -232,6 +257,7 @@ def _fault(item: Mapping[str, Any]) -> Fault:
         acts_as=item.get("acts_as", item["id"]),
         cycle=item.get("cycle"),
         cooling=item.get("cooling"),
+        hazard=item.get("hazard"),
     )
 
 
@@ -261,7 +287,11 @@ def _cause(path: str, item: Mapping[str, Any], values: tuple[str, ...]) -> Cause
     if not 0 < strength <= 1:
         raise KnowledgeError(path, strength, "a strength above 0, at most 1")
     row = _distribution(path, item["values"], values)
-    return Cause(tuple(item["any"]), strength, row, float(item.get("cut_strength", strength)))
+    return Cause(tuple(item["any"]), strength, row, _manners(item))
+
+
+def _manners(item: Mapping[str, Any]) -> dict[str, float]:
+    return {one: item[f"{one}_strength"] for one in MANNERS if f"{one}_strength" in item}
 
 
 def _channel(item: Mapping[str, Any], finding: str) -> Channel:

@@ -1,0 +1,49 @@
+"""What a rebuilder would say of each record of the panel."""
+
+from unittest import TestCase
+
+from core.diagnosis import assess
+from core.document import check_document
+from core.tests.panel import PANEL, Case
+
+
+def ranked(said, cylinder):
+    """Faults of a cylinder, of its gaskets and of what it shares, the likeliest first."""
+    one = next(c for c in said["cylinders"] if c["number"] == cylinder)
+    own = [(f["probability"], f["fault"]) for f in one["faults"]]
+    own += [(p["probability"], p["fault"]) for p in said["pairs"] if cylinder in p["cylinders"]]
+    own += [(s["probability"], s["fault"]) for s in said["shared"] if cylinder in s["cylinders"]]
+    return [fault for _, fault in sorted(own, reverse=True)]
+
+
+def objections(case: Case):
+    """What the answer gets wrong, in words."""
+    said = assess(check_document(case.made), advise=False)
+    cylinders = {one["number"]: one for one in said["cylinders"]}
+    for number, faults in case.leads.items():
+        first = ranked(said, number)[0]
+        if first not in faults:
+            yield f"cylinder {number}: {first} leads, not {' or '.join(faults)}"
+    for fault, (least, most) in case.shared.items():
+        chance = max((s["probability"] for s in said["shared"] if s["fault"] == fault), default=0)
+        if not least <= chance <= most:
+            yield f"{fault} shared: {chance:.2f}, not {least} to {most}"
+    for (number, fault), (least, most) in case.chances.items():
+        chance = next(f["probability"] for f in cylinders[number]["faults"] if f["fault"] == fault)
+        if not least <= chance <= most:
+            yield f"cylinder {number}: {fault} {chance:.2f}, not {least} to {most}"
+    for number, letters in case.grades.items():
+        if cylinders[number]["grade"] not in letters:
+            yield f"cylinder {number}: grade {cylinders[number]['grade']}, not {letters}"
+    codes = {one["code"] for one in said["warnings"]}
+    for code in case.warns:
+        if code not in codes:
+            yield f"no warning {code}; {', '.join(sorted(codes))}"
+
+
+class PanelTests(TestCase):
+    def test_the_panel_agrees(self):
+        self.assertGreaterEqual(len(PANEL), 60)
+        for case in PANEL:
+            with self.subTest(case.name):
+                self.assertEqual(list(objections(case)), [], case.why)
