@@ -15,7 +15,7 @@ from typing import Any
 from core.assessment import Assessment
 from core.comparison.leakdown_schools import lost_percent
 from core.comparison.outliers import odd_ones
-from core.comparison.patterns import pattern
+from core.comparison.patterns import pattern, split
 from core.comparison.schools import FLOOR_PSI
 from core.document.readings import final_of
 from core.document.records import CompressionTest, Document, Engine
@@ -140,7 +140,7 @@ def _strip(figures: _Figures, engine: Engine) -> Strip:
         marks,
         figures.band,
         figures.lines,
-        pattern(engine, odd),
+        pattern(engine, odd) or split(engine, values, knowledge().pressure["odd"]["least_share"]),
     )
 
 

@@ -10,8 +10,9 @@ from scipy.special import stdtrit
 
 from core.assessment import Odd
 from core.errors import OutOfRange
+from core.knowledge import knowledge
+from core.quantities import percent
 
-MODIFIED_Z_LIMIT = 3.5
 LEAST_FOR_SCORES = 3
 LEAST_FOR_GRUBBS = 6
 
@@ -83,6 +84,8 @@ def grubbs(values: ArrayLike, significance: float = 0.05) -> tuple[int, float, f
 def odd_ones(readings: Mapping[int, float]) -> dict[int, list[Odd]]:
     """Which statistics call which cylinder's reading odd; two alone say nothing.
 
+    The limits are those of small sets, and what lies near the middle is not worth a word.
+
     Parameters
     ----------
     readings : mapping of cylinder to reading
@@ -96,21 +99,36 @@ def odd_ones(readings: Mapping[int, float]) -> dict[int, list[Odd]]:
     named: dict[int, list[Odd]] = {number: [] for number in order}
     if len(order) < LEAST_FOR_SCORES:
         return named
+    rule = knowledge().pressure["odd"]
     values = [readings[at] for at in order]
+    middle = float(np.median(values))
+    limit = rule["limits"][
+        min(len(values), LEAST_FOR_SCORES + len(rule["limits"]) - 1) - LEAST_FOR_SCORES
+    ]
+
+    def far(number: int) -> bool:
+        return abs(readings[number] - middle) >= float(rule["least_share"]) * abs(middle)
+
     for number, score in zip(order, modified_z_scores(values).tolist(), strict=True):
-        if abs(score) > MODIFIED_Z_LIMIT:
-            side = "under" if score < 0 else "over"
+        if abs(score) > limit and far(number):
             text = (
-                f"{abs(score):.1f} robust deviations {side} the middle "
-                f"(modified z-score, limit {MODIFIED_Z_LIMIT:g})"
+                f"{_beside(readings[number], middle)}: more than scatter among {len(values)} does"
             )
             named[number].append(_odd("modified-z", score, text))
     if len(values) >= LEAST_FOR_GRUBBS:
         lowest, statistic, critical = grubbs(values)
-        if statistic > critical:
-            text = f"Grubbs' test: {statistic:.2f}, beyond {critical:.2f}"
+        if statistic > critical and far(order[lowest]) and not named[order[lowest]]:
+            text = f"the lowest by far, {_beside(values[lowest], middle)}"
             named[order[lowest]].append(_odd("grubbs", statistic, text))
     return named
+
+
+def _beside(value: float, middle: float) -> str:
+    """How far a reading lies from the middle, as a person says it."""
+    side = "under" if value < middle else "over"
+    if middle == 0:
+        return f"{side} the others' middle of nothing"
+    return f"{percent(abs(value / middle - 1))} {side} the middle"
 
 
 def _odd(statistic: str, value: float, text: str) -> Odd:

@@ -11,6 +11,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.stats import norm
 from scipy.stats import t as student
 
 from core.assessment import Assessment
@@ -85,28 +86,47 @@ def _same_plugs(visits: Sequence[Visit], number: int) -> list[tuple[float, float
 
 
 def _growth(number: int, points: list[tuple[float, float]], limit: float | None) -> GapGrowth:
-    """A line by least squares; its slope's scatter from the gauge, or from the readings if more."""
+    """A line by least squares; what it scatters is the readings' own, or the gauge's if less."""
     km, gap = np.array(points).T
     centred = km - km.mean()
     spread = float((centred**2).sum())
     slope = float((centred * gap).sum() / spread)
     off = gap - gap.mean() - slope * centred
     free = len(points) - 2
-    sd = GAUGE_SD_MM
+    slack = float(norm.ppf(NINE_IN_TEN)) * GAUGE_SD_MM
     if free > 0:
-        sd = max(sd, float(np.sqrt((off**2).sum() / free)))
-    reach = float(student.ppf(NINE_IN_TEN, free)) if free > 2 else 1.645
-    slack = reach * sd / np.sqrt(spread)
-    reached = [
-        _reached(limit, gap.mean(), km.mean(), one) for one in (slope, slope + slack, slope - slack)
-    ]
-    return GapGrowth(number, len(points), round(1000 * slope, 4), *reached)
+        scatter = float(np.sqrt((off**2).sum() / free))
+        slack = max(slack, float(student.ppf(NINE_IN_TEN, free)) * scatter)
+    ends: tuple[float | None, ...] = (None, None, None)
+    if limit is not None:
+        left = limit - gap.mean()
+        soonest, latest = _crossing(slope, left, slack, 1 / len(points), 1 / spread)
+        ends = tuple(
+            None if one is None else round(max(float(km.mean()) + one, 0.0), -2)
+            for one in (left / slope if slope > 0 else None, soonest, latest)
+        )
+    return GapGrowth(number, len(points), round(1000 * slope, 4), *ends)
 
 
-def _reached(limit: float | None, gap: float, km: float, slope: float) -> float | None:
-    if limit is None or slope <= 0:
-        return None
-    return round(max(km + (limit - gap) / slope, 0.0), -2)
+def _crossing(
+    slope: float, left: float, slack: float, at_middle: float, by_km: float
+) -> tuple[float | None, float | None]:
+    """Between which distances from the middle of the readings a line may reach a limit.
+
+    All distances at which the limit lies within the line's own band (Fieller, 1954): the roots of
+    `(left - slope u)^2 = slack^2 (at_middle + by_km u^2)`. Where the slope itself may be nothing
+    the limit may never be reached, and the second is None.
+    """
+    square = slope**2 - slack**2 * by_km
+    half, rest = -slope * left, left**2 - slack**2 * at_middle
+    inside = half**2 - square * rest
+    if inside < 0 or square == 0 or (square > 0 and slope <= 0):
+        return None, None
+    root = np.sqrt(inside)
+    if square > 0:
+        return float((-half - root) / square), float((-half + root) / square)
+    ahead = [one for one in ((-half - root) / square, (-half + root) / square) if one > 0]
+    return (float(min(ahead)) if ahead else None), None
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 
 from core.document.records import Engine
 from core.engine.layout import arrangement
@@ -38,6 +38,30 @@ def pattern(engine: Engine, odd: Collection[int]) -> str:
     if len(found) == 2 and found <= ends and len(arranged.cylinders) > 3:
         return f"the ends of the row: {_listed(found)}"
     return f"{_listed(found)}, with no place in common"
+
+
+def split(engine: Engine, values: Mapping[int, float], least: float) -> str:
+    """Whether all figures of one bank, carburettor or coil lie apart from all others; else empty.
+
+    Parameters
+    ----------
+    engine : Engine
+    values : mapping of cylinder to figure
+    least : float
+        Share of the others' nearest figure by which they have to lie apart. [-]
+    """
+    banks = [(f"the whole bank {bank.name}", bank.cylinders) for bank in arrangement(engine).banks]
+    parts = (*feed_groups(engine), *coil_groups(engine))
+    for name, cylinders in [*banks, *((f"all of the {one.name}", one.cylinders) for one in parts)]:
+        own = [value for number, value in values.items() if number in cylinders]
+        others = [value for number, value in values.items() if number not in cylinders]
+        if len(own) < 2 or len(others) < 2:
+            continue
+        if max(own) < min(others) * (1 - least):
+            return f"{name} lies under the others"
+        if min(own) > max(others) * (1 + least):
+            return f"{name} lies over the others"
+    return ""
 
 
 def _in_a_row(found: frozenset[int], neighbours: Collection[tuple[int, int]]) -> bool:

@@ -15,7 +15,6 @@ from core.document.records import Plug
 from core.knowledge import knowledge
 from core.vocabulary import Grade, PlugAction
 
-STOPPING = ("piston-damage", "head-gasket-coolant")
 OWN_GRADE = "ABCDE"
 
 
@@ -65,7 +64,7 @@ def consequence_probabilities(
         "top-end": 1 - tight[~top].sum(),
         "bottom-end": mechanical(_faults_of(states.mechanical, ("bottom-end",))),
         "external-seal": seal,
-        "stop": mechanical(STOPPING),
+        "stop": mechanical(knowledge().cylinder_faults(lambda fault: fault.stops)),
         "repair": 1 - sound,
     }
     return {name: min(max(float(chance), 0.0), 1.0) for name, chance in found.items()}
@@ -132,15 +131,16 @@ def plug_action(
         return "not-seen"
     service = knowledge().consequences["grades"]["service"]
     spoilt = plug.ground_electrode in ("missing", "melted", "thinned")
-    likely = max(
-        faults[name] for name in ("plug-worn", "plug-insulator-cracked", "plug-wrong-type")
-    )
+    known = knowledge()
+    spent = known.cylinder_faults(lambda fault: fault.remedy == "replace")
+    dirty = known.cylinder_faults(lambda fault: fault.remedy == "clean")
+    likely = max(faults[name] for name in spent)
     due = policy == "replace-when-out" or (overdue and policy != "by-condition")
     if due or spoilt or likely >= service:
         return "replace"
     if plug.gap_closed or gap_band in ("narrow", "over", "wide"):
         return "regap"
-    if max(faults["plug-fouled"], faults["plug-gap-bridged"]) >= service:
+    if max(faults[name] for name in dirty) >= service:
         return "clean"
     return "keep"
 

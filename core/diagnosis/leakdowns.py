@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from core import vocabulary
 from core.diagnosis.leaks import BIN_LOG_SD, Leaks
 from core.diagnosis.states import States, Vector
 from core.document.readings import held_of
@@ -19,17 +20,12 @@ from core.knowledge import knowledge
 from core.pressure.leakdown import leak_area_m2, restrictor_area_m2
 from core.pressure.response import REFERENCE_M3, geometry_of
 from core.quantities import PSI_PA, length_mm
+from core.vocabulary import words_of
 
 LEAST_AREA = 0.02  # mm2 for each 500 cm3: below it no tester tells one cylinder from another.
 DISAGREE_PERCENT = 5.0
+EXITS = tuple(word for word in words_of(vocabulary.Escape) if word != "none")
 LEAST_PEERS = 3  # Readings, of which the others make a middle.
-EXITS: dict[str, tuple[str, ...]] = {
-    "intake": ("intake-valve-sealing",),
-    "exhaust": ("exhaust-valve-sealing",),
-    "crankcase": ("ring-sealing", "piston-damage"),
-    "coolant": ("head-gasket-coolant",),
-    "neighbour": (),
-}
 CRANKCASE_MURMUR = 0.15  # A healthy ring path is heard a little at the oil filler; from memory.
 
 
@@ -159,13 +155,19 @@ def density_of(reading: Leakdown, leaks: Leaks) -> Vector:
     return np.asarray((1 - blunder) * normal + blunder * 0.1)
 
 
+def _leaving_by(exit_: str) -> tuple[str, ...]:
+    """Faults whose air is heard at an exit; at the neighbour's hole it is a gasket's."""
+    return knowledge().cylinder_faults(lambda fault: fault.exit == exit_)
+
+
 def heard_table(escape: Escape, states: States, leaks: Leaks) -> Vector:
     """Chance of what was heard, shape (besides, m)."""
     known = knowledge().pressure["escapes"]
     mechanical = states.mechanical
     chance = np.ones((leaks.besides, len(mechanical.combinations)))
     leaks_beside = np.arange(leaks.besides) != leaks.beside[0, 0]
-    for exit_, faults in EXITS.items():
+    for exit_ in EXITS:
+        faults = _leaving_by(exit_)
         leaking = leaks_beside[:, None] if exit_ == "neighbour" else mechanical.active(faults)[None]
         mistaken = CRANKCASE_MURMUR if exit_ == "crankcase" else known["mistaken"]
         heard = np.where(leaking, known["heard_share"], mistaken)

@@ -27,7 +27,6 @@ SCATTER = 0.045
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
 DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
 SWAP_FROM = 0.05
-SPENT = ("plug-worn", "plug-insulator-cracked", "plug-wrong-type")  # Replaced, not read again.
 SPOILT = 0.5  # A test that was probably run wrong is run again.
 HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
 INJECTED = ("port", "direct", "throttle-body")
@@ -95,7 +94,8 @@ class OpenTests:
             tests["seating"] = _direct(self.tables, "plug/seating")
         if not self.seen & {"plug/deposit_colour", "plug/wetness"}:
             tests["plug"] = _faces(self.tables, self.words.manner)
-        spent = max(self.chance[fault] for fault in SPENT) >= SPOILT
+        replaced = knowledge().cylinder_faults(lambda fault: fault.remedy == "replace")
+        spent = max(self.chance[fault] for fault in replaced) >= SPOILT  # Not read again.
         if "plug/deposit_colour" in self.seen and "reread" not in self.seen and not spent:
             tests["reread"] = _direct(self.tables, "reread")
         if "spark/tester" not in self.seen:
@@ -120,20 +120,18 @@ class OpenTests:
             return {}
         engine = self.model.document.engine
         ignition = engine.ignition
-        parts: dict[str, tuple[str, ...]] = {
-            "plug": ("plug-insulator-cracked", "plug-gap-bridged", "plug-fouled")
-        }
+        parts = ["plug"]
         if ignition in ("coil-on-plug", "wasted-spark", None):
-            parts["coil"] = ("ignition-weak",)
+            parts.append("coil")
         if ignition in ("distributor", "magneto", "wasted-spark"):
-            parts["lead"] = ("ignition-weak",)
+            parts.append("lead")
         if engine.fuel_system in ("port", "direct"):
-            parts["injector"] = ("fuel-lean", "fuel-rich")
+            parts.append("injector")
         return {
             f"swap-{part}": _direct(self.tables, f"swap/{part}")
-            for part, faults in parts.items()
+            for part in parts
             if f"swap/{part}" not in self.seen
-            and max(self.chance[fault] for fault in faults) >= SWAP_FROM
+            and max(self.chance[fault] for fault in _following(part)) >= SWAP_FROM
         }
 
     def _pressures(self) -> dict[str, Vector]:
@@ -258,6 +256,11 @@ def _faces(tables: Likelihoods, manner: Manner) -> Vector:
         optimize=True,
     )
     return np.asarray(outcomes)
+
+
+def _following(part: str) -> tuple[str, ...]:
+    """Faults that go along with a part when it is swapped."""
+    return knowledge().cylinder_faults(lambda fault: part in fault.follows)
 
 
 @lru_cache(maxsize=8)

@@ -25,14 +25,8 @@ GROUPS = (MECHANICAL, RUNNING, PLUG)
 AT_ONCE = 2
 EXCLUSIVE = frozenset({"fuel-rich", "fuel-lean"})
 WELL_SEAL = "well-seal"
-CHAMBER_OIL = ("ring-sealing", "valve-stem-oil")
-LEAKING = (
-    "ring-sealing",
-    "intake-valve-sealing",
-    "exhaust-valve-sealing",
-    "head-gasket-coolant",
-    "piston-damage",
-)
+CHAMBER_OIL = knowledge().cylinder_faults(lambda fault: fault.oils)
+LEAKING = knowledge().cylinder_faults(lambda fault: fault.leaks)
 
 Vector = NDArray[np.float64]
 Mask = NDArray[np.bool_]

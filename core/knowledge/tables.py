@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import tomllib
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cache
 from importlib import resources
@@ -45,6 +45,12 @@ class Fault:
     cycle: str | None
     cooling: str | None
     hazard: str | None
+    leaks: bool
+    exit: str | None
+    oils: bool
+    stops: bool
+    remedy: str | None
+    follows: tuple[str, ...]
 
     def chance(self, odds: Mapping[str, float]) -> float:
         """The prior with what is known beforehand: `odds` multiplies the odds of each fault."""
@@ -149,6 +155,10 @@ class Knowledge:
 
     def of_scope(self, scope: str) -> tuple[Fault, ...]:
         return tuple(fault for fault in self.faults if scope in fault.scopes)
+
+    def cylinder_faults(self, which: Callable[[Fault], object]) -> tuple[str, ...]:
+        """The cylinder faults of which a column of the table says something, in its order."""
+        return tuple(fault.id for fault in self.of_scope("cylinder") if which(fault))
 
 
 def raw_tables() -> dict[str, dict[str, Any]]:
@@ -258,6 +268,12 @@ def _fault(item: Mapping[str, Any]) -> Fault:
         cycle=item.get("cycle"),
         cooling=item.get("cooling"),
         hazard=item.get("hazard"),
+        leaks=item.get("leaks", False),
+        exit=item.get("exit"),
+        oils=item.get("oils", False),
+        stops=item.get("stops", False),
+        remedy=item.get("remedy"),
+        follows=tuple(item.get("follows", ())),
     )
 
 

@@ -81,7 +81,10 @@ def record(truth: Truth, random: np.random.Generator, style: Style | None = None
         "engine": truth.engine,
         "tests": {"compression": _compression(truth, cases, random, style)},
     }
-    missing = {number: bool(random.random() < one.miss[0]) for number, one in cases.items()}
+    missing = {
+        number: bool(random.random() < 1 - (1 - one.miss[0]) * (1 - _robbed(truth, number)))
+        for number, one in cases.items()
+    }
     tests = document["tests"]
     if style.plugs or style.borescope:
         document["cylinders"] = [
@@ -110,6 +113,12 @@ def record(truth: Truth, random: np.random.Generator, style: Style | None = None
         coded = [n for n, miss in missing.items() if random.random() < (0.65 if miss else 0.012)]
         document["inspection"] = {"trouble_codes": [f"P03{number:02d}" for number in coded]}
     return document
+
+
+def _robbed(truth: Truth, number: int) -> float:
+    """Chance that a gasket leaking beside a cylinder makes it miss, as a leaking valve does."""
+    area = sum(own for pair, own in truth.gaskets.items() if number in pair)
+    return min(area / 9, 0.9)
 
 
 def geometry_of(truth: Truth) -> Geometry:

@@ -57,7 +57,7 @@ class BoardTests(TestCase):
         fourth = next(mark for mark in strip.marks if mark.cylinder == 4)
         self.assertEqual(fourth.shown, "92 psi")
         self.assertIn("the others' mean is 139.2; -34 %", fourth.basis)
-        self.assertTrue(any("modified z-score" in text for text in fourth.odd))
+        self.assertTrue(any("under the middle" in text for text in fourth.odd))
 
     def test_a_shade_is_nothing_and_soot_among_tan_is_odd(self):
         made = document(4)

@@ -2,7 +2,7 @@ from unittest import TestCase
 
 import numpy as np
 
-from core.comparison.outliers import grubbs, modified_z_scores
+from core.comparison.outliers import grubbs, modified_z_scores, odd_ones
 from core.errors import OutOfRange
 
 
@@ -38,3 +38,22 @@ class ModifiedZTests(TestCase):
     def test_one_odd_among_equal_ones_is_found(self):
         scores = modified_z_scores([150, 150, 150, 150, 150, 150, 90])
         self.assertLess(scores[6], -3.5)
+
+
+class OddOnesTests(TestCase):
+    def test_sound_sets_are_seldom_flagged_and_never_for_next_to_nothing(self):
+        random = np.random.default_rng(5)
+        for size in (3, 4, 6, 8):
+            flagged = 0
+            for _ in range(400):
+                readings = 150 * (1 + 0.04 * random.standard_normal(size))
+                named = odd_ones(dict(enumerate(readings, start=1)))
+                flagged += any(named.values())
+            with self.subTest(size=size):
+                self.assertLess(flagged / 400, 0.1)
+        self.assertFalse(any(odd_ones({1: 150, 2: 150, 3: 150, 4: 147}).values()))
+
+    def test_a_low_one_is_named_in_plain_words(self):
+        named = odd_ones({1: 150, 2: 75, 3: 151, 4: 149})
+        self.assertIn("50 % under the middle", named[2][0].text)
+        self.assertFalse(named[1])

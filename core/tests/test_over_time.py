@@ -2,11 +2,14 @@
 
 from unittest import TestCase
 
+import numpy as np
 from scipy.stats import linregress
 
 from core.assessment import Assessment
 from core.comparison.over_time import (
+    GAUGE_SD_MM,
     Visit,
+    _growth,
     compression_drift,
     faults_between,
     gap_growth,
@@ -69,6 +72,20 @@ class GapTests(TestCase):
         found = gap_growth(visits)[0]
         self.assertAlmostEqual(found.per_1000_km, 1000 * line.slope, places=4)
         self.assertAlmostEqual(found.limit_km, (1.3 - line.intercept) / line.slope, delta=100)
+
+    def test_nine_in_ten_intervals_hold_the_truth(self):
+        random = np.random.default_rng(4)
+        for count in (2, 3, 5):
+            held = 0
+            for _ in range(300):
+                km = np.linspace(5e3, 60e3, count)
+                truth = (1.3 - 1.0) / 5e-6  # The gap began at 1.0 and grows by 0.005 in 1,000 km.
+                gaps = 1.0 + 5e-6 * km + GAUGE_SD_MM * random.standard_normal(count)
+                found = _growth(1, list(zip(km, gaps, strict=True)), 1.3)
+                soonest = found.soonest_km or 0.0
+                held += soonest <= truth <= (found.latest_km or np.inf)
+            with self.subTest(readings=count):
+                self.assertGreater(held / 300, 0.85)
 
     def test_new_plugs_begin_a_new_line(self):
         old = [visit("2023", 20_000, [1.0]), visit("2024", 60_000, [1.25])]
