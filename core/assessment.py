@@ -89,6 +89,7 @@ class EngineAssessment(Told, frozen=True):
     faults: tuple[Fault, ...]
     may_run: MayRun
     work: WorkEstimate
+    intermittent: bool = False  # Coded or complained of, and fine today.
 
 
 class Bank(Told, frozen=True):

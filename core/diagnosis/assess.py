@@ -30,6 +30,7 @@ from core.diagnosis.consequences import (
     plug_action,
     worst,
 )
+from core.diagnosis.evidence import coded_cylinders
 from core.diagnosis.explanation import Said, reasons
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
@@ -107,7 +108,8 @@ class Assessor:
         engine_faults, pairs = self._engine_faults(shared), self._pairs()
         cylinders = [self._cylinder(number, pairs) for number in self.model.arranged.cylinders]
         suspects = self._suspects(cylinders)
-        grade = self._engine_grade(cylinders, engine_faults)
+        intermittent = self._intermittent(cylinders)
+        grade = self._engine_grade(cylinders, engine_faults, intermittent=intermittent)
         outside = frozenset(one.number for one in cylinders) - cylinders_of_job(self.document)
         summary = Summary(cylinders, shared, pairs, suspects, self.retest, outside)
         return Assessment(
@@ -118,6 +120,7 @@ class Assessor:
                 faults=engine_faults,
                 may_run=may_run(grade, cylinders),
                 work=work(cylinders, engine_faults, self.document.house_rules),
+                intermittent=intermittent,
             ),
             cylinders=tuple(cylinders),
             banks=self._banks(shared),
@@ -213,7 +216,23 @@ class Assessor:
             return "U"
         if given == "A" and not self._examined(number):
             return "U"
-        return given
+        # It did misfire; that today's tests do not show it makes it intermittent, not sound.
+        return "C" if given == "A" and number in self.coded else given
+
+    @cached_property
+    def coded(self) -> dict[int, str]:
+        """Cylinders that a misfire code names, with the code."""
+        return coded_cylinders(self.document)
+
+    def _intermittent(self, cylinders: list[CylinderAssessment]) -> bool:
+        """Whether something came and is not there today."""
+        job = self.document.inspection
+        came = bool(job.complaints or job.trouble_codes)
+        quiet = [
+            one for one in cylinders
+            if one.number in self.coded and one.consequences["repair"] < knowledge().suspected_from
+        ]  # fmt: skip
+        return bool((job.fine_today and came) or quiet)
 
     def _harm(self, number: int) -> float:
         """Chance that something shared acts on a cylinder that ruins pistons."""
@@ -299,7 +318,11 @@ class Assessor:
         }
 
     def _engine_grade(
-        self, cylinders: list[CylinderAssessment], engine_faults: tuple[Fault, ...]
+        self,
+        cylinders: list[CylinderAssessment],
+        engine_faults: tuple[Fault, ...],
+        *,
+        intermittent: bool,
     ) -> Grade:
         if self.retest:
             return "U"
@@ -310,7 +333,7 @@ class Assessor:
         repair = sum(one.probability for one in engine_faults if one.fault != "test-condition")
         if repair >= rule["repair"]:
             grades.append("D")
-        elif repair >= rule["watch"]:
+        elif repair >= rule["watch"] or intermittent:
             grades.append("C")
         return worst(grades)
 

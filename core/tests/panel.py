@@ -543,7 +543,7 @@ PANEL = (
         "one different: that cylinder",
         engine(4, TAN, CHALK, TAN, TAN, tests=read(150, 148, 151, 149), **INJECTED),
         leads={2: ("fuel-lean", "combustion-overheat")},
-        chances={(2, "fuel-lean"): (0.2, 1)},
+        chances={(2, "fuel-lean"): (0.15, 1)},
         shared={"mixture-lean": (0, 0.2)},
     ),
     Case(
@@ -884,6 +884,26 @@ PANEL = (
             **INJECTED,
         ),
         shared={"mixture-lean": (0.3, 1)},
+    ),
+    Case(
+        "coded, and every test of it is good",
+        "a test at idle says little of a fault under load: it comes and goes, and is never sound",
+        engine(
+            4,
+            TAN,
+            TAN,
+            TAN,
+            TAN,
+            job={"trouble_codes": ["P0302"]},
+            tests={
+                **read(150, 148, 151, 149),
+                "balance": [{"cylinder": n, "felt": "clear"} for n in (1, 2, 3, 4)],
+                "spark": [{"cylinder": 2, "result": "strong", "condition": "tester"}],
+                "injector": [{"cylinder": 2, "pulse": "present", "flow": "good"}],
+            },
+            **INJECTED,
+        ),
+        grades={2: "BC", 1: "A"},
     ),
     # ------------------------------------------------------------------------ plugs
     Case(

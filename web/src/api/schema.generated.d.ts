@@ -2074,6 +2074,7 @@ export interface components {
                         bad_luck_cost: number;
                         note: string;
                     };
+                    intermittent: boolean;
                 };
                 cylinders: {
                     number: number;
@@ -2513,6 +2514,7 @@ export interface components {
                         bad_luck_cost: number;
                         note: string;
                     };
+                    intermittent: boolean;
                 };
                 cylinders: {
                     number: number;

@@ -14,6 +14,7 @@ export function unweighed(document: Document, verdict: string): Assessment {
       most_suspect: [],
       faults: [],
       may_run: { answer: "unknown", reason: "" },
+      intermittent: false,
       work: {
         expected_hours: 0,
         bad_luck_hours: 0,
