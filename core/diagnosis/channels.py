@@ -229,6 +229,19 @@ class Likelihoods:
             factors.append(by_mode)
         return factors[0], factors[1]
 
+    @cached_property
+    def coupled_running(self) -> Vector:
+        """How running faults raise each other, shape (c, r): what runs lean runs hot as well."""
+        running = self.states.running
+        raised = np.ones(self.mode_of.shape)
+        for when, modifier in knowledge().modifiers.items():
+            kind, _, name = when.partition("/")
+            if kind == "fault":
+                acting = np.array([[name in union for union in row] for row in self._unions()])
+                for fault, factor in modifier.odds.items():
+                    raised *= np.where(acting & running.active((fault,))[None, :], factor, 1.0)
+        return raised
+
     def fires(self, manner: Manner) -> tuple[Vector, Vector, Vector]:
         """Chance that a cylinder does not miss, as factors of shape (m,), (c, r) and (p,)."""
         if manner not in self._fires:

@@ -43,6 +43,7 @@ from core.diagnosis.pressures import (
     readings,
 )
 from core.diagnosis.relatives import relatives
+from core.diagnosis.shared_findings import found_on_all, with_found
 from core.diagnosis.situations import (
     HABIT,
     PLACES,
@@ -54,7 +55,6 @@ from core.diagnosis.situations import (
     shifted_context,
     situations_of,
     with_bank_timing,
-    with_shared_findings,
 )
 from core.diagnosis.states import Vector
 from core.diagnosis.words import CylinderWords, kept_weights
@@ -103,7 +103,7 @@ class Model:
         plain = with_bank_timing(
             situations_of(engine, arranged, odds, habits_of(document)), shifts, odds
         )
-        situations = with_shared_findings(plain, document.distributor)
+        situations = with_found(plain, found_on_all(document))
         problem = _problem(document, arranged, expected, found, said, known, situations, shifts)
         solution = solve(problem)
         return cls(

@@ -12,7 +12,6 @@ from dataclasses import replace
 from itertools import groupby
 
 import numpy as np
-from msgspec import structs
 
 from core.assessment import Because
 from core.diagnosis.evidence import Finding
@@ -20,7 +19,8 @@ from core.diagnosis.explanation import LEAST_BITS, log_odds
 from core.diagnosis.inference import Solver
 from core.diagnosis.model import Model
 from core.diagnosis.pressures import Gauged, Reading
-from core.diagnosis.situations import Which, is_fault, shared_finding, with_shared_findings
+from core.diagnosis.shared_findings import found_on_all, with_found
+from core.diagnosis.situations import Which, is_fault
 from core.diagnosis.states import Vector
 from core.diagnosis.words import weights_of
 from core.quantities import percent
@@ -120,16 +120,15 @@ class SharedReasons:
             yield text, path, Solver(problem, weights_of(words)).joint.sum(axis=1)
         likelihood = np.log(np.maximum(model.solution.situation, 1e-300))
         likelihood = likelihood - model.situations.log_prior
-        for field, value in document.distributor.items():
-            if shared_finding(field, value):
-                rest = structs.replace(document.distributor, **{field: None})
-                left = with_shared_findings(model.plain_situations, rest)
-                text = f"{field.replace('_', ' ')}: {value}"
-                yield text, f"/distributor/{field}", _normalised(likelihood + left.log_prior)
+        on_all = found_on_all(document)
+        for finding in on_all:
+            rest = [other for other in on_all if other is not finding]
+            left = with_found(model.plain_situations, rest)
+            yield finding.text, finding.path, _normalised(likelihood + left.log_prior)
         for one in model.known:
             if any(shared.fault in one.odds for shared in model.situations.alone):
                 plain = model.situations_given(model.known_without(one))
-                left = with_shared_findings(plain, document.distributor)
+                left = with_found(plain, on_all)
                 yield one.text, one.path, _normalised(likelihood + left.log_prior)
 
 

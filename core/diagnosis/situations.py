@@ -18,10 +18,10 @@ from numpy.typing import NDArray
 
 from core.diagnosis.channels import NOTHING_SHARED, Context
 from core.diagnosis.states import Mask, Vector
-from core.document.records import Distributor, Document, Engine
+from core.document.records import Document, Engine
 from core.engine.layout import Arrangement
 from core.engine.sharing import Group, coil_groups, feed_groups
-from core.knowledge import Fault, SharedFinding, knowledge
+from core.knowledge import Fault, knowledge
 
 PARTS = ("bank", "feed", "coil", "pair")
 PLACES = ("engine", *PARTS)
@@ -140,7 +140,9 @@ def _structure(
         for one, other in combinations(alone, 2)
         if one.group != other.group and "leads-crossed" not in (one.fault, other.fault)
     ]
-    log_prior = np.array([sum(shared.log_odds for shared in one) for one in members])
+    log_prior = np.array(
+        [sum(shared.log_odds for shared in one) + _leading_on(one) for one in members]
+    )
     contexts: dict[Context, int] = {NOTHING_SHARED: 0}
     context_of = np.empty((len(members), len(arrangement.cylinders)), dtype=np.intp)
     for at, one in enumerate(members):
@@ -229,25 +231,6 @@ def shifted_context(at: int) -> str:
     return f"valve-timing@{at}"
 
 
-def with_shared_findings(situations: Situations, distributor: Distributor) -> Situations:
-    """Weigh what was found on parts that all cylinders share: cap, rotor, points, advance."""
-    log_weight = situations.log_prior.copy()
-    for part, value in distributor.items():
-        finding = shared_finding(part, value)
-        if finding is None:
-            continue
-        present, absent = finding.values[str(value)]
-        held = situations.which(is_fault(finding.fault, ("engine",)))
-        log_weight += np.log(np.where(held, present, absent))
-    return replace(situations, log_prior=log_weight - np.logaddexp.reduce(log_weight))
-
-
-def shared_finding(field: str, value: object) -> SharedFinding | None:
-    """The table that weighs a finding on a shared part; None where none does."""
-    finding = knowledge().shared.get(f"distributor/{field}")
-    return finding if finding is not None and value in finding.values else None
-
-
 def is_fault(fault: str, where: Iterable[str], name: str | None = None) -> Which:
     """A test for one shared fault at some kinds of place."""
     return partial(_fits, fault, frozenset(where), name)
@@ -283,6 +266,17 @@ def _shared_faults(engine: Engine, arrangement: Arrangement) -> list[Shared]:
                 coil = _shared(fault, "coil", group.name, group.cylinders, share)
                 found.append(replace(coil, acts_as="ignition-weak"))
     return found
+
+
+def _leading_on(members: tuple[Shared, ...]) -> float:
+    """By how much one shared fault brings another: a lean mixture overheats. [natural log odds]"""
+    known = knowledge().modifiers
+    return sum(
+        math.log(known[f"fault/{one.fault}"].odds.get(other.fault, 1.0))
+        for one in members
+        for other in members
+        if one is not other and f"fault/{one.fault}" in known
+    )
 
 
 def _habit(habit: str, prior: float, arrangement: Arrangement) -> Shared:

@@ -84,7 +84,7 @@ class CylinderWords:
         mechanical, plug = (factor.copy() for factor in tables.coupled)
         mechanical *= self.prior(states.mechanical)
         plug *= self.prior(states.plug)
-        running = np.tile(self.prior(states.running), (len(tables.contexts), 1))
+        running = self.prior(states.running) * tables.coupled_running
         for _, table in self.direct:
             match table.axes:
                 case "m" | "um":

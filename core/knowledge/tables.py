@@ -133,6 +133,7 @@ class Knowledge:
     misfire_leak: float
     misfire_beside: float
     far_age: float
+    far: Mapping[str, float]
     misfire_causes: tuple[Cause, ...]
     heard: Mapping[str, Mapping[str, tuple[float, float]]]
     shared: Mapping[str, SharedFinding]
@@ -220,6 +221,7 @@ def knowledge() -> Knowledge:
         misfire_leak=misfire["leak"],
         misfire_beside=misfire["beside"],
         far_age=misfire["far_age"],
+        far=raw["channels"]["far"],
         misfire_causes=tuple(
             Cause(tuple(item["any"]), item["strength"], (), _manners(item))
             for item in misfire["cause"]
