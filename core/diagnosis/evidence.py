@@ -35,6 +35,7 @@ FACE_WORDS = (
     "smell",
 )
 DIRECT_PLUG = ("seating", "type_match", "insulator", "centre_electrode", "ground_electrode")
+SOUND = {"clean", "sound"}
 TAGGED = ("boot", "coil", "plug/outside", "plug/threads")
 
 
@@ -90,14 +91,17 @@ def _of_cylinder(record: CylinderRecord) -> Iterator[Finding]:
     fields = (*DIRECT_PLUG, *FACE_WORDS) if named else (*DIRECT_PLUG, "look")
     yield from _words(number, "plug", record.plug, (*fields, "gap_bridged", "gap_closed"))
     yield from _words(number, "borescope", record.borescope)
-    for place, noted in (
-        ("boot", record.boot),
-        ("coil", record.coil),
-        ("plug/outside", record.plug.outside),
-        ("plug/threads", record.plug.threads),
-    ):
+    for place, noted in _tagged(record):
         if noted:
             yield from _tags(number, place, noted, f"/cylinders/{number}/{place}")
+
+
+def _tagged(record: CylinderRecord) -> Iterator[tuple[str, Sequence[str]]]:
+    """Lists of words about one cylinder, each with its place."""
+    yield "boot", record.boot
+    yield "coil", record.coil
+    yield "plug/outside", record.plug.outside
+    yield "plug/threads", record.plug.threads
 
 
 def _words(
@@ -128,6 +132,16 @@ def _tag_channels() -> dict[str, list[tuple[str, str]]]:
         if word:
             found[place].append((word, channel))
     return found
+
+
+def unweighed_words(document: Document) -> Iterator[tuple[str, str]]:
+    """Words noted on boots, coils, shells and threads that no table weighs, with their place."""
+    for record in document.cylinders:
+        for place, noted in _tagged(record):
+            weighed = {word for word, _ in _tag_channels()[place]}
+            for word in noted:
+                if word not in weighed | SOUND:
+                    yield f"/cylinders/{record.number}/{place}", word
 
 
 def _gaps(document: Document, doubted: frozenset[str]) -> Iterator[Finding]:

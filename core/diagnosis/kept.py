@@ -6,19 +6,29 @@ from collections.abc import Iterator
 
 from core.caution import Caution
 from core.diagnosis import codes
+from core.diagnosis.evidence import unweighed_words
 from core.diagnosis.pressures import not_counted
 from core.document.records import Document
 
-# By place in the document, an item of a list as *: how it is called.
+# By place in the document, an item of a list as *: how it is called. These, WEIGHED and USED are
+# all places of the contract: a test fails where a new one is in none of them.
 KEPT = {
+    "/engine/aspiration": "how it breathes",
+    "/engine/specification/plug_interval_years": "the plugs' interval in years",
+    "/inspection/ambient": "the day's temperature",
+    "/inspection/last_run": "how it last ran",
     "/inspection/history": "how far the history is known",
     "/inspection/engine_place": "where the engine stands",
     "/inspection/can_run": "whether it can run",
+    "/inspection/codes_cleared_recently": "whether codes were cleared lately",
     "/inspection/complaint_when": "when the complaint comes",
     "/inspection/complaint_how_often": "how often it comes",
     "/inspection/complaint_since": "since when",
     "/inspection/instruments": "the instruments at hand",
     "/cylinders/*/plug/cleaned": "how plugs were cleaned",
+    "/tests/compression/*/oil": "the dose of oil",
+    "/tests/leakdown/*/engine_temperature": "how warm it was in the leak-down",
+    "/tests/noise/*/fades_when_warm": "whether the noise fades",
     "/work/pieces/*": "pieces of plugs, missing or found",
     "/refit/repairs/*": "repairs",
     "/proof/cylinders/*/percent": "leak-down after the work",
@@ -29,6 +39,49 @@ KEPT = {
     "/proof/cylinders/*/deposit_colour": "deposit colours after the work",
     "/proof/cylinders/*/wetness": "wet or dry after the work",
 }
+# What moves the probabilities; a place ends in /* for everything in it.
+WEIGHED = (
+    "/engine/cycle", "/engine/layout", "/engine/cylinders", "/engine/banks/*",
+    "/engine/firing_order", "/engine/fuel_system", "/engine/ignition", "/engine/cooling",
+    "/engine/feeds/*", "/engine/bore", "/engine/stroke", "/engine/rod",
+    "/engine/compression_ratio", "/engine/intake_closing_deg_abdc",
+    "/engine/exhaust_closing_deg_abdc", "/engine/decompressor",
+    "/engine/specification/compression_min", "/engine/specification/compression_max",
+    "/engine/specification/gap_min", "/engine/specification/gap_max",
+    "/engine/specification/plug_interval", "/engine/specification/points_gap_min",
+    "/engine/specification/points_gap_max", "/engine/specification/dwell_min_deg",
+    "/engine/specification/dwell_max_deg", "/engine/specification/timing_deg_btdc",
+    "/inspection/plug_distance", "/inspection/altitude_m", "/inspection/recent_work",
+    "/inspection/fine_today", "/inspection/complaints", "/inspection/trouble_codes",
+    "/cylinders/*/number", "/cylinders/*/well/*", "/cylinders/*/boot", "/cylinders/*/coil",
+    "/cylinders/*/plug/look", "/cylinders/*/plug/seating", "/cylinders/*/plug/distance",
+    "/cylinders/*/plug/type_match", "/cylinders/*/plug/outside", "/cylinders/*/plug/smell",
+    "/cylinders/*/plug/threads", "/cylinders/*/plug/deposit_colour",
+    "/cylinders/*/plug/deposit_texture", "/cylinders/*/plug/deposit_amount",
+    "/cylinders/*/plug/wetness", "/cylinders/*/plug/wet_with", "/cylinders/*/plug/insulator",
+    "/cylinders/*/plug/centre_electrode", "/cylinders/*/plug/ground_electrode",
+    "/cylinders/*/plug/gap_bridged", "/cylinders/*/plug/gap_closed", "/cylinders/*/plug/gap",
+    "/cylinders/*/plug/gap_passes", "/cylinders/*/plug/gap_refuses",
+    "/cylinders/*/borescope/*", "/tests/*", "/distributor/*", "/house_rules/mixture",
+)  # fmt: skip
+# What is used otherwise: in the plan, the refit, the report, the schools, or as the record of it.
+USED = (
+    "/format", "/version", "/engine/title", "/engine/identifier", "/engine/trigger",
+    "/engine/socket_mm", "/engine/tools/*", "/engine/specification/compression_max_spread",
+    "/engine/specification/torque_new", "/engine/specification/torque_reused",
+    "/engine/specification/plug_part", "/engine/specification/sources",
+    "/engine/specification/electrode", "/engine/specification/seat",
+    "/engine/specification/thread_mm", "/engine/specification/thread_length",
+    "/engine/specification/reach", "/engine/specification/head",
+    "/engine/specification/cam_lobes", "/engine/specification/pulley_diameter",
+    "/engine/specification/premix_ratio", "/inspection/date", "/inspection/purpose",
+    "/inspection/odometer", "/inspection/order", "/inspection/scope", "/inspection/said/*",
+    "/inspection/findings/*", "/inspection/not_inspected/*", "/inspection/note",
+    "/inspection/photos", "/cylinders/*/plug/part", "/cylinders/*/plug/seat",
+    "/cylinders/*/plug/thread_mm", "/cylinders/*/plug/thread_length", "/cylinders/*/plug/reach",
+    "/cylinders/*/access", "/cylinders/*/note", "/cylinders/*/photos", "/work/*", "/judgement/*",
+    "/refit/*", "/proof/*", "/outcome/*", "/house_rules/*",
+)  # fmt: skip
 
 
 def not_weighed(document: Document) -> Iterator[Caution]:
@@ -37,6 +90,8 @@ def not_weighed(document: Document) -> Iterator[Caution]:
     unknown = [code for code in document.inspection.trouble_codes if not codes.known(code)]
     if unknown:
         found["/inspection/trouble_codes"] = f"codes that no rule knows ({', '.join(unknown)})"
+    for place, word in unweighed_words(document):
+        found[place] = f"{word.replace('-', ' ')} on {place.rsplit('/', 1)[1]}"
     older = not_counted(document)
     if older:
         found["/tests/compression"] = f"{older} older readings of cylinders read time and again"
