@@ -63,11 +63,39 @@ class CylinderAssessment(Told, frozen=True):
     odd: tuple[Odd, ...]
     rivals: tuple[str, ...]
     unseen: tuple[str, ...]
+    plug_reason: str = ""
+
+
+class Hazard(Told, frozen=True):
+    """What running it with what was found would risk."""
+
+    hazard: str
+    answer: Literal["yes", "with-care", "no"]
+    probability: float
+    cylinders: tuple[int, ...]  # Empty where it is the engine's.
+    text: str
 
 
 class MayRun(Told, frozen=True):
     answer: Literal["yes", "with-care", "no", "unknown"]
     reason: str
+    hazards: tuple[Hazard, ...] = ()
+
+
+class Unexamined(Told, frozen=True):
+    """The risk of what nobody looked at: for the inspector, never in the client's figures."""
+
+    expected_cost: float
+    bad_luck_cost: float
+
+
+class Coverage(Told, frozen=True):
+    """How many cylinders were looked at, and how many there are."""
+
+    plugs: int
+    pressures: int
+    leakdown: int
+    whole: int = msgspec.field(name="of")
 
 
 class WorkEstimate(Told, frozen=True):
@@ -80,6 +108,7 @@ class WorkEstimate(Told, frozen=True):
     expected_cost: float
     bad_luck_cost: float
     note: str
+    unexamined: Unexamined = Unexamined(0.0, 0.0)
 
 
 class EngineAssessment(Told, frozen=True):
@@ -89,6 +118,7 @@ class EngineAssessment(Told, frozen=True):
     faults: tuple[Fault, ...]
     may_run: MayRun
     work: WorkEstimate
+    coverage: Coverage = Coverage(0, 0, 0, 0)
     intermittent: bool = False  # Coded or complained of, and fine today.
 
 

@@ -13,4 +13,5 @@ class Caution:
     path: str
     text: str
     doubts: bool = False  # Whether what it is about is left out of the evidence.
-    beside: str = ""  # The other of two records that cannot both be right.
+    beside: str = ""  # The other of two records that cannot both be right,
+    cylinder: int = 0  # and the cylinder that they are of.

@@ -9,14 +9,18 @@ from importlib import resources
 from statistics import median
 from typing import Any
 
+from msgspec import structs
+
 from core.assessment import (
     Assessment,
     Bank,
     Because,
+    Coverage,
     CylinderAssessment,
     EngineAssessment,
     Fault,
     GasketFault,
+    MayRun,
     SharedFault,
     Warning,
 )
@@ -27,7 +31,6 @@ from core.diagnosis.compression_report import compression_report, dry_readings, 
 from core.diagnosis.consequences import (
     consequence_probabilities,
     grade,
-    plug_action,
     worst,
 )
 from core.diagnosis.evidence import coded_cylinders
@@ -35,20 +38,22 @@ from core.diagnosis.explanation import Said, reasons
 from core.diagnosis.leakdowns import Escape, Leakdown
 from core.diagnosis.model import Model
 from core.diagnosis.next_test import next_tests
-from core.diagnosis.outlook import may_run, rivals, unseen, work
 from core.diagnosis.pressures import Evidence
 from core.diagnosis.relatives import Relative
 from core.diagnosis.shared_faults import harms, rounded, shared_faults
 from core.diagnosis.shared_reasons import SharedReasons
 from core.diagnosis.situations import PARTS, is_fault
-from core.diagnosis.states import WELL_SEAL
-from core.diagnosis.verdict import Summary, engine_verdict
+from core.diagnosis.states import LEAKING, WELL_SEAL
 from core.document.job import cylinders_of_job
 from core.document.records import Document
+from core.judgement.outlook import rivals, unseen, work
+from core.judgement.plugs import disposition, look_of
+from core.judgement.running import may_run
+from core.judgement.verdict import Summary, engine_verdict
 from core.knowledge import knowledge
 from core.knowledge.tables import FILES
 from core.quantities import percent
-from core.vocabulary import Grade
+from core.vocabulary import Grade, PlugAction
 
 MODEL = 3  # Raised when the same tables are weighed otherwise than before.
 
@@ -110,16 +115,35 @@ class Assessor:
         suspects = self._suspects(cylinders)
         intermittent = self._intermittent(cylinders)
         grade = self._engine_grade(cylinders, engine_faults, intermittent=intermittent)
+        runs = may_run(self.document, grade, cylinders, shared, pairs)
+        if runs.answer == "no" and grade in ("A", "B"):
+            grade = "C"
+        cylinders = [_at_least_watched(one, runs) for one in cylinders]
         outside = frozenset(one.number for one in cylinders) - cylinders_of_job(self.document)
-        summary = Summary(cylinders, shared, pairs, suspects, self.retest, outside)
+        summary = Summary(
+            cylinders,
+            shared,
+            pairs,
+            suspects,
+            self.retest,
+            outside,
+            asked=frozenset(self.coded),
+            leaking={one.number: self._leaking(one.number) for one in cylinders},
+            seen=self._seen,
+            wanting=self._wanting(cylinders),
+            contradicted=self.contradicted,
+            grade=grade,
+            intermittent=intermittent,
+        )
         return Assessment(
             engine=EngineAssessment(
                 grade=grade,
                 verdict=engine_verdict(summary),
                 most_suspect=tuple(suspects),
                 faults=engine_faults,
-                may_run=may_run(grade, cylinders),
-                work=work(cylinders, engine_faults, self.document.house_rules),
+                may_run=runs,
+                work=work(cylinders, shared, self.document.house_rules),
+                coverage=self._coverage(),
                 intermittent=intermittent,
             ),
             cylinders=tuple(cylinders),
@@ -140,7 +164,10 @@ class Assessor:
     def retest(self) -> bool:
         """Whether the readings say so much of the test that they cannot grade the engine."""
         rule = knowledge().consequences["grades"]
-        return bool(self.dry) and sum(self.model.level_faults.values()) >= rule["retest"]
+        level = self.model.level_faults
+        # A slipped timing that a properly run test shows is an answer, and no reason for another.
+        spoilt = level["test-condition"] >= level["valve-timing"]
+        return bool(self.dry) and sum(level.values()) >= rule["retest"] and spoilt
 
     def _engine_faults(self, shared: list[SharedFault]) -> tuple[Fault, ...]:
         """What all cylinders share; crossed leads and the timing of one bank count with it."""
@@ -191,14 +218,22 @@ class Assessor:
         )
         must_stop = plug.ground_electrode == "missing"
         policy = self.document.house_rules.plugs or "replace-when-due"
-        due = age is not None and age > 1
+        action, reason = disposition(
+            plug,
+            chances,
+            band,
+            overdue=age is not None and age > 1,
+            unknown_age=age is None and self.document.inspection.history == "unknown",
+            policy=policy,
+        )
         faults = _ranked(
             [Fault(name, rounded(chances[name]), tuple(why.get(name, ()))) for name in names]
         )
         return CylinderAssessment(
             number=number,
-            grade=self._grade(number, consequences, must_stop=must_stop),
-            plug_action=plug_action(plug, chances, band, overdue=due, policy=policy),
+            grade=self._grade(number, consequences, action, must_stop=must_stop),
+            plug_action=action,
+            plug_reason=reason,
             faults=faults,
             consequences={name: round(chance, 6) for name, chance in consequences.items()},
             odd=tuple(self.odd.get(number, ())),
@@ -206,7 +241,14 @@ class Assessor:
             unseen=tuple(unseen(record, {one.kind for one in model.readings_of(number)})),
         )
 
-    def _grade(self, number: int, consequences: dict[str, float], *, must_stop: bool) -> Grade:
+    def _grade(
+        self,
+        number: int,
+        consequences: dict[str, float],
+        action: PlugAction,
+        *,
+        must_stop: bool,
+    ) -> Grade:
         if not self._recorded(number):
             return "U"
         given = grade(consequences, self._harm(number), must_stop=must_stop)
@@ -217,7 +259,37 @@ class Assessor:
         if given == "A" and not self._examined(number):
             return "U"
         # It did misfire; that today's tests do not show it makes it intermittent, not sound.
+        if given == "A" and action not in ("keep", "not-seen") and self._look(number) != "sound":
+            given = "B"  # Its plug wants something, whatever made it so.
+        if given in ("A", "B") and number in self.contradicted:
+            return "C"
         return "C" if given == "A" and number in self.coded else given
+
+    @cached_property
+    def contradicted(self) -> frozenset[int]:
+        """Cylinders of which two tests contradict each other."""
+        return frozenset(
+            one.cylinder
+            for one in self.model.cautions
+            if one.code == "contradiction" and one.path.startswith("/tests/")
+        )
+
+    def _wanting(self, cylinders: list[CylinderAssessment]) -> frozenset[int]:
+        """Cylinders whose plug wants something by its own look, where no fault says it already."""
+        service = knowledge().consequences["grades"]["service"]
+        return frozenset(
+            one.number
+            for one in cylinders
+            if self._look(one.number) not in ("sound", "came-loose")
+            and one.plug_action not in ("keep", "not-seen")
+            and one.consequences["plug-service"] < service
+        )
+
+    def _look(self, number: int) -> str:
+        """What its plug's own look is."""
+        words = self.model.problem.words[self.model.index(number)]
+        band = next((f.value for f in words.findings if f.channel == "gap_ratio"), None)
+        return look_of(self.document.cylinder(number).plug, band)
 
     @cached_property
     def coded(self) -> dict[int, str]:
@@ -231,8 +303,38 @@ class Assessor:
         quiet = [
             one for one in cylinders
             if one.number in self.coded and one.consequences["repair"] < knowledge().suspected_from
+            and one.faults[0].probability < knowledge().consequences["grades"]["service"]
         ]  # fmt: skip
         return bool((job.fine_today and came) or quiet)
+
+    def _leaking(self, number: int) -> float:
+        """Chance that a cylinder loses pressure by itself, whatever the way."""
+        at = self.model.index(number)
+        mechanical = self.model.problem.words[at].tables.states.mechanical
+        return float(self.model.solution.beliefs[at].mechanical[mechanical.active(LEAKING)].sum())
+
+    @cached_property
+    def _seen(self) -> dict[int, tuple[str, ...]]:
+        """What was seen broken, missing or leaking, by cylinder, in words."""
+        table = knowledge().judgement["seen"]
+        found: dict[int, tuple[str, ...]] = {}
+        for one in self.model.findings:
+            words = table.get(f"{one.channel}={one.value}")
+            if words:
+                found[one.cylinder] = (*found.get(one.cylinder, ()), words)
+        return found
+
+    def _coverage(self) -> Coverage:
+        """How many cylinders were looked at."""
+        dry = {reading.cylinder for reading in self.model.readings}
+        plugs = sum(one.plug.recorded for one in self.document.cylinders)
+        lost = {
+            reading.cylinder
+            for test in self.document.tests.leakdown
+            for reading in test.readings
+            if reading.held is not None or reading.percent is not None
+        }
+        return Coverage(plugs, len(dry), len(lost), self.document.engine.cylinders)
 
     def _harm(self, number: int) -> float:
         """Chance that something shared acts on a cylinder that ruins pistons."""
@@ -361,6 +463,13 @@ class Assessor:
             )
             for (left, right), posterior in sorted(self.model.solution.pair.items())
         )
+
+
+def _at_least_watched(one: CylinderAssessment, runs: MayRun) -> CylinderAssessment:
+    """No cylinder is called sound or serviceable beside a hazard that forbids running it."""
+    forbidding = [hazard for hazard in runs.hazards if hazard.answer == "no"]
+    own = any(one.number in hazard.cylinders for hazard in forbidding)
+    return structs.replace(one, grade="C") if own and one.grade in ("A", "B") else one
 
 
 def _undecided(cylinders: list[CylinderAssessment], suspects: list[int]) -> Iterator[Caution]:

@@ -9,7 +9,7 @@ from core.diagnosis import codes
 from core.diagnosis.evidence import Finding, coded_cylinders
 from core.document.records import Document
 from core.knowledge import knowledge
-from core.quantities import Dimension, Quantity
+from core.quantities import Dimension, Figure, Quantity
 
 FRESH = 0.25
 ROUNDED = {("plug/centre_electrode", "rounded"), ("plug/ground_electrode", "rounded")}
@@ -127,12 +127,23 @@ def manner_of(document: Document, cylinder: int, found: Sequence[Finding]) -> fr
 
 def plug_age(document: Document, cylinder: int) -> float | None:
     """Distance on a plug over its interval; None where they cannot be compared."""
-    interval = document.engine.specification.plug_interval
+    specification = document.engine.specification
+    interval = specification.plug_interval
     run = document.cylinder(cylinder).plug.distance or document.inspection.plug_distance
-    if interval is None or run is None or (interval.unit == "h") != (run.unit == "h"):
+    if run is None or (interval is not None and (interval.unit == "h") != (run.unit == "h")):
         return None
+    if interval is None:
+        return _far_past_any(specification.electrode, run)
     allowed = Quantity.read(interval, Dimension.DISTANCE).si
     return Quantity.read(run, Dimension.DISTANCE).si / allowed if allowed > 0 else None
+
+
+def _far_past_any(electrode: str | None, run: Figure) -> float | None:
+    """Distance over what plugs of this kind usually last; None within it, and for hours."""
+    usual = knowledge().judgement["interval"]
+    lasts = usual["nickel_km" if electrode == "nickel" else "fine_wire_km"]
+    share = 0.0 if run.unit == "h" else Quantity.read(run, Dimension.DISTANCE).si / lasts
+    return share if share > 1 else None
 
 
 def odds_of(known: Iterable[Known]) -> Odds:

@@ -11,9 +11,8 @@ import numpy as np
 
 from core.diagnosis.inference import Problem, Solution
 from core.diagnosis.states import Group, Vector
-from core.document.records import Plug
 from core.knowledge import knowledge
-from core.vocabulary import Grade, PlugAction
+from core.vocabulary import Grade
 
 OWN_GRADE = "ABCDE"
 
@@ -111,38 +110,6 @@ def grade(chances: Mapping[str, float], harm: float, *, must_stop: bool) -> Grad
     if max(chances["plug-service"], chances["external-seal"]) >= rule["service"]:
         return "B"
     return "A"
-
-
-def plug_action(
-    plug: Plug,
-    faults: Mapping[str, float],
-    gap_band: str | None,
-    *,
-    overdue: bool,
-    policy: str = "replace-when-due",
-) -> PlugAction:
-    """Keep, clean, regap or replace; `not-seen` where no plug was read.
-
-    A house may replace every plug that comes out, or go by what a plug shows and not by its
-    distance; the default replaces what is spoilt or past its interval.
-    """
-    seen = dict(plug.items()).keys() - {"seating", "distance", "part"}
-    if not seen:
-        return "not-seen"
-    service = knowledge().consequences["grades"]["service"]
-    spoilt = plug.ground_electrode in ("missing", "melted", "thinned")
-    known = knowledge()
-    spent = known.cylinder_faults(lambda fault: fault.remedy == "replace")
-    dirty = known.cylinder_faults(lambda fault: fault.remedy == "clean")
-    likely = max(faults[name] for name in spent)
-    due = policy == "replace-when-out" or (overdue and policy != "by-condition")
-    if due or spoilt or likely >= service:
-        return "replace"
-    if plug.gap_closed or gap_band in ("narrow", "over", "wide"):
-        return "regap"
-    if max(faults[name] for name in dirty) >= service:
-        return "clean"
-    return "keep"
 
 
 def worst(grades: Sequence[Grade]) -> Grade:

@@ -10,7 +10,7 @@ from itertools import combinations
 from statistics import median
 
 from core.caution import Caution
-from core.diagnosis.evidence import swap_result
+from core.diagnosis.evidence import swap_path, swap_result
 from core.document.readings import final_of, held_of
 from core.document.records import Document
 from core.knowledge import knowledge
@@ -34,7 +34,7 @@ def disagreements(document: Document) -> Iterator[Caution]:
 
 def _said(cylinder: int, text: str, path: str, beside: str) -> Caution:
     told = f"Cylinder {cylinder}: {text} Read both again; neither is weighed until then."
-    return Caution("contradiction", path, told, doubts=True, beside=beside)
+    return Caution("contradiction", path, told, doubts=True, beside=beside, cylinder=cylinder)
 
 
 def _read_twice(document: Document) -> Iterator[Caution]:
@@ -74,7 +74,7 @@ def _swaps(document: Document) -> Iterator[Caution]:
         same = (one.part, one.source) == (other.part, other.source)
         if same and results == {"moved", "stayed"}:
             text = f"the fault moved with its {one.part}, and stayed without it."
-            paths = [f"/tests/swap/{swap.id}/result" for swap in (one, other)]
+            paths = [swap_path(swap) for swap in (one, other)]
             yield _said(one.source, text, paths[0], paths[1])
 
 

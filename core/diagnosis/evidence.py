@@ -215,8 +215,7 @@ def _of_tests(document: Document) -> Iterator[Finding]:
     for swap in tests.swap:
         result = swap_result(swap)
         if result is not None:
-            path = f"/tests/swap/{swap.id}/result" if swap.id else "/tests/swap"
-            yield _finding(swap.source, f"swap/{swap.part}", result, path)
+            yield _finding(swap.source, f"swap/{swap.part}", result, swap_path(swap))
 
 
 def _heard_and_seen(tests: Tests) -> Iterator[tuple[str, int, str | None, str]]:
@@ -256,6 +255,11 @@ def _first_puffs(document: Document) -> Iterator[Finding]:
             path = f"/tests/compression/{test.id}/readings/{cylinder}/strokes"
             figure = f"{percent(share)} of the final, the others' {percent(median(others))}"
             yield _finding(cylinder, "first_puff", value, path, figure)
+
+
+def swap_path(swap: Swap) -> str:
+    """Where a swap's result stands in the record."""
+    return f"/tests/swap/{swap.id}/result" if swap.id else "/tests/swap"
 
 
 def swap_result(swap: Swap) -> str | None:

@@ -14,6 +14,7 @@ TITLES = {
     "habits": "What a whole engine may do by nature",
     "modifiers": "What is known beforehand",
     "pressure": "Pressures, leaks and the test's level",
+    "judgement": "What to do with a plug, and what running it would do",
     "consequences": "Consequences and grades",
     "tests": "Minutes for each test",
     "plan": "The order of the work",

@@ -19,6 +19,7 @@ FILES = (
     "faces",
     "channels",
     "habits",
+    "judgement",
     "modifiers",
     "pressure",
     "phrases",
@@ -128,6 +129,7 @@ class Knowledge:
     parts: Mapping[str, float]
     faces: Channel
     habits: tuple[Habit, ...]
+    judgement: Mapping[str, Any]
     face_words: Mapping[str, Mapping[str, tuple[float, ...]]]
     channels: Mapping[str, Channel]
     misfire_leak: float
@@ -210,6 +212,7 @@ def knowledge() -> Knowledge:
         faults=faults,
         parts={name: raw["faults"]["parts"][name] for name in ("bank", "feed", "coil")},
         faces=_faces(faces, faces["base"]),
+        judgement=raw["judgement"],
         habits=tuple(
             Habit(item["id"], item["label"], item["prior"]) for item in raw["habits"]["habit"]
         ),

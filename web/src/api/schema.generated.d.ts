@@ -2064,6 +2064,14 @@ export interface components {
                         /** @enum {unknown} */
                         answer: "yes" | "with-care" | "no" | "unknown";
                         reason: string;
+                        hazards: {
+                            hazard: string;
+                            /** @enum {unknown} */
+                            answer: "yes" | "with-care" | "no";
+                            probability: number;
+                            cylinders: number[];
+                            text: string;
+                        }[];
                     };
                     work: {
                         expected_hours: number;
@@ -2073,6 +2081,16 @@ export interface components {
                         expected_cost: number;
                         bad_luck_cost: number;
                         note: string;
+                        unexamined: {
+                            expected_cost: number;
+                            bad_luck_cost: number;
+                        };
+                    };
+                    coverage: {
+                        plugs: number;
+                        pressures: number;
+                        leakdown: number;
+                        of: number;
                     };
                     intermittent: boolean;
                 };
@@ -2101,6 +2119,7 @@ export interface components {
                     }[];
                     rivals: string[];
                     unseen: string[];
+                    plug_reason: string;
                 }[];
                 banks: {
                     name: string;
@@ -2504,6 +2523,14 @@ export interface components {
                         /** @enum {unknown} */
                         answer: "yes" | "with-care" | "no" | "unknown";
                         reason: string;
+                        hazards: {
+                            hazard: string;
+                            /** @enum {unknown} */
+                            answer: "yes" | "with-care" | "no";
+                            probability: number;
+                            cylinders: number[];
+                            text: string;
+                        }[];
                     };
                     work: {
                         expected_hours: number;
@@ -2513,6 +2540,16 @@ export interface components {
                         expected_cost: number;
                         bad_luck_cost: number;
                         note: string;
+                        unexamined: {
+                            expected_cost: number;
+                            bad_luck_cost: number;
+                        };
+                    };
+                    coverage: {
+                        plugs: number;
+                        pressures: number;
+                        leakdown: number;
+                        of: number;
                     };
                     intermittent: boolean;
                 };
@@ -2541,6 +2578,7 @@ export interface components {
                     }[];
                     rivals: string[];
                     unseen: string[];
+                    plug_reason: string;
                 }[];
                 banks: {
                     name: string;

@@ -1,11 +1,19 @@
-"""What follows from the verdict: may it run, what work to expect, what is still open."""
+"""What follows from the verdict: what work to expect, and what is still open."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from itertools import product
+from typing import Any
 
-from core.assessment import CylinderAssessment, Fault, GasketFault, MayRun, WorkEstimate
+from core.assessment import (
+    CylinderAssessment,
+    Fault,
+    GasketFault,
+    SharedFault,
+    Unexamined,
+    WorkEstimate,
+)
 from core.document.records import CylinderRecord, HouseRules
 from core.knowledge import knowledge
 
@@ -51,62 +59,62 @@ def rivals(faults: Sequence[Fault], pairs: Sequence[GasketFault], number: int) -
     return [label for _, label in named] if len(named) > 1 else []
 
 
-def may_run(grade: str, cylinders: Sequence[CylinderAssessment]) -> MayRun:
-    """Whether the engine may run meanwhile; an engine maker's limits go before this."""
-    stopped = [str(one.number) for one in cylinders if one.grade == "E"]
-    if stopped:
-        where = " and ".join(stopped)
-        return MayRun(
-            "no",
-            f"Do not crank or run it: on cylinder {where} something may be loose in the chamber or "
-            "liquid above the piston. Find the missing piece first.",
-        )
-    missing = [str(one.number) for one in cylinders if one.consequences["ignition-fuel"] >= 0.5]
-    if missing:
-        return MayRun(
-            "with-care",
-            f"Cylinder {' and '.join(missing)} may be passing unburnt fuel: short runs for testing "
-            "only, a catalyst does not survive long ones.",
-        )
-    if grade in ("D", "C"):
-        return MayRun(
-            "with-care",
-            "Lightly loaded and watched: a leak that is left alone burns itself wider.",
-        )
-    if grade == "U":
-        return MayRun("unknown", "Too little was recorded to say.")
-    return MayRun("yes", "Nothing that was examined speaks against it.")
-
-
 def work(
-    cylinders: Sequence[CylinderAssessment],
-    engine_faults: Sequence[Fault],
-    house: HouseRules,
+    cylinders: Sequence[CylinderAssessment], shared: Sequence[SharedFault], house: HouseRules
 ) -> WorkEstimate:
-    """Hours and money to expect, and with bad luck (one time in ten); no quotation.
+    """Hours and money for what was found, and with bad luck (one time in ten); no quotation.
 
-    One head off or one engine apart serves all its cylinders, so each class of work counts once,
-    with the chance that any cylinder needs it; an engine apart has its head off already.
+    Only what is suspected counts; the chances of all else, on cylinders that nobody looked at
+    above all, stand apart. One head off or one engine apart serves all its cylinders, so each class
+    of work counts once, with the chance that any cylinder needs it.
 
     Parameters
     ----------
-    cylinders, engine_faults
+    cylinders, shared
         Of the assessment.
     house : HouseRules
-        The document's `house_rules`: a price book and an hourly rate of its own.
+        A price book and an hourly rate of its own.
     """
     table = knowledge().consequences
     classes = {name: dict(entry) for name, entry in table["class"].items() if name != "none"}
     for name, own in house.prices.items():
         classes[name].update(own.items())
-    spared = dict.fromkeys(classes, 1.0)
+    found, rest = dict.fromkeys(classes, 1.0), dict.fromkeys(classes, 1.0)
+    for name, chance in _chances(cylinders, shared, classes):
+        spared = found if chance >= knowledge().suspected_from else rest
+        spared[name] *= 1 - chance
+    hours, unlucky = _hours(classes, found)
+    rate = house.hourly_rate or table["rate"]["hourly"]
+    aside = [_money(one * rate) for one in _hours(classes, rest)]
+    return WorkEstimate(
+        expected_hours=round(hours, 1),
+        bad_luck_hours=round(unlucky, 1),
+        hourly_rate=rate,
+        currency=house.currency or table["rate"]["currency"],
+        expected_cost=_money(hours * rate),
+        bad_luck_cost=_money(unlucky * rate),
+        note="Hours by a plain table, parts counted as hours, times the rate; no quotation.",
+        unexamined=Unexamined(aside[0], aside[1]),
+    )
+
+
+def _chances(
+    cylinders: Sequence[CylinderAssessment],
+    shared: Sequence[SharedFault],
+    classes: Mapping[str, Any],
+) -> Iterator[tuple[str, float]]:
+    """Every class of work with the chance that a cylinder, or what some share, needs it."""
     for cylinder in cylinders:
-        for name in spared:
-            spared[name] *= 1 - cylinder.consequences[name]
-    for fault in engine_faults:
-        name = knowledge().fault(fault.fault, "engine").consequence
-        if name in spared:
-            spared[name] *= 1 - fault.probability
+        for name in classes:
+            yield name, cylinder.consequences[name]
+    for one in shared:
+        name = knowledge().fault(one.fault, "engine").consequence
+        if name in classes:
+            yield name, one.probability
+
+
+def _hours(classes: Mapping[str, Any], spared: Mapping[str, float]) -> tuple[float, float]:
+    """Hours to expect, and those that one engine in ten exceeds. [h]"""
     outcomes = []
     for needed in product((False, True), repeat=len(classes)):
         chance = 1.0
@@ -123,16 +131,7 @@ def work(
         reached += chance
         if reached >= TEN_PERCENT:
             break
-    rate = house.hourly_rate or table["rate"]["hourly"]
-    return WorkEstimate(
-        expected_hours=round(expected, 1),
-        bad_luck_hours=round(unlucky, 1),
-        hourly_rate=rate,
-        currency=house.currency or table["rate"]["currency"],
-        expected_cost=_money(expected * rate),
-        bad_luck_cost=_money(unlucky * rate),
-        note="Hours by a plain table, parts counted as hours, times the rate; no quotation.",
-    )
+    return expected, unlucky
 
 
 def _money(amount: float) -> float:

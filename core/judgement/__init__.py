@@ -1,0 +1,1 @@
+"""From good probabilities to what is said and done: sentence, plug, key and money."""

@@ -1,0 +1,112 @@
+"""What becomes of a plug: its own look decides, then its age, then the house's policy.
+
+The fault that made it so is another matter and stays open; a spoilt plug is never kept, whatever
+explains it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from core.document.records import Plug
+from core.knowledge import knowledge
+from core.vocabulary import PlugAction
+
+UNTOLD = {"seating", "distance", "part", "seat", "thread_mm", "thread_length", "reach", "cleaned"}
+BURNT_TEXTURES = ("blistered", "speckled")
+BURNT_ELECTRODES = ("eroded", "melted")
+LET_OUT = ("cracked-nose", "cracked-body", "chipped", "flashover")
+HARD = ("crust", "glaze", "flake")
+OFF = ("narrow", "wide")
+
+
+def disposition(
+    plug: Plug,
+    faults: Mapping[str, float],
+    gap_band: str | None,
+    *,
+    overdue: bool,
+    unknown_age: bool,
+    policy: str,
+) -> tuple[PlugAction, str]:
+    """What to do with a plug, and why.
+
+    Parameters
+    ----------
+    plug : Plug
+        What was recorded of it.
+    faults : mapping of fault to chance
+        Of its cylinder.
+    gap_band : str or None
+        How its gap stands: narrow, within, over, wide; None where it was not read.
+    overdue : bool
+        Whether it is at or past its interval.
+    unknown_age : bool
+        Whether nobody knows how old it is: then renewing is the usual answer.
+    policy : str
+        The house's: `replace-when-due`, `by-condition` or `replace-when-out`.
+    """
+    seen = dict(plug.items()).keys() - UNTOLD
+    if not seen and plug.seating != "loose":
+        return "not-seen", "nobody read it"
+    known = knowledge()
+    service = known.consequences["grades"]["service"]
+    worn = "rounded" in (plug.centre_electrode, plug.ground_electrode) or likely(
+        faults, "replace", service
+    )
+    late = (overdue or unknown_age) and policy != "by-condition"
+    why = (
+        "worn" if worn else "past its interval" if overdue else "of an age that nobody knows"
+        if unknown_age else "by the house's policy every plug that is out is renewed"
+    )  # fmt: skip
+    old = worn or late or policy == "replace-when-out"
+    look = look_of(plug, gap_band)
+    entry = next(one for one in known.judgement["plug"] if one["look"] == look)
+    action: PlugAction = entry["old" if old else "young"]
+    reason = str(entry["reason"])
+    if look == "sound" and not old:
+        if gap_band in (*OFF, "over"):
+            return "regap", "sound, its gap is off: set it"
+        if likely(faults, "clean", service):
+            return "clean", "probably fouled: clean it, and read it again"
+    if old and entry["young"] != "replace":
+        reason = f"{why}: renew it" if look == "sound" else f"{reason}; {why}: renew it"
+    return action, reason
+
+
+def likely(faults: Mapping[str, float], remedy: str, least: float) -> bool:
+    """Whether a fault that wants this remedy is at least so likely."""
+    wanted = knowledge().cylinder_faults(lambda fault: fault.remedy == remedy)
+    return max(faults[name] for name in wanted) >= least
+
+
+def look_of(plug: Plug, gap_band: str | None) -> str:
+    """The worst that a plug's own look is, by the names of the table."""
+    burnt = (
+        plug.deposit_texture in BURNT_TEXTURES
+        or plug.insulator == "blistered"
+        or plug.centre_electrode in BURNT_ELECTRODES
+        or plug.ground_electrode == "melted"
+    )
+    crusted = (
+        plug.deposit_texture in HARD
+        or plug.deposit_colour == "red"
+        or plug.wet_with in ("coolant", "water")
+        or plug.ground_electrode == "thinned"
+    )
+    wet, black = plug.wetness in ("wet", "damp"), plug.deposit_colour == "black"
+    looks = (
+        ("strap-missing", plug.ground_electrode == "missing"),
+        ("burnt", burnt),
+        ("cracked", plug.insulator in LET_OUT or "tracked" in plug.outside),
+        ("thread-damaged", "damaged" in plug.threads),
+        ("crusted", crusted),
+        ("bridged", plug.gap_bridged),
+        ("strap-bent", plug.ground_electrode == "bent" or plug.gap_closed or gap_band in OFF),
+        ("oil-wet", wet and plug.wet_with in ("oil", "premix")),
+        ("fuel-wet", wet),
+        ("dusted", black and plug.deposit_amount == "light"),
+        ("sooty", black),
+        ("came-loose", plug.seating == "loose"),
+    )
+    return next((look for look, fits in looks if fits), "sound")

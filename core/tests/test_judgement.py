@@ -1,0 +1,123 @@
+"""What is made of the probabilities: sentence, plug, key and money; common practice, no source."""
+
+from unittest import TestCase
+
+from core.diagnosis import assess
+from core.document import check_document
+from core.tests.documents import SOUND_PLUG, compression, document, grade_of, plugs, quantity
+
+WORN = {"centre_electrode": "rounded", "ground_electrode": "rounded"}
+EVEN = {"compression": [compression([150, 148, 151, 149])]}
+
+
+def judged(*each, tests=EVEN, **parts):
+    made = document(len(each) or 4, fuel_system="port", ignition="coil-on-plug")
+    made["cylinders"] = plugs(*each)
+    return assess(check_document({**made, "tests": tests, **parts}), explain=False, advise=False)
+
+
+class PlugTests(TestCase):
+    def test_the_plugs_own_look_decides(self):
+        for look, action in (
+            ({}, "keep"),
+            ({"deposit_colour": "black", "deposit_amount": "heavy"}, "clean"),
+            ({"deposit_colour": "black", "deposit_amount": "light"}, "keep"),
+            ({"wetness": "wet", "wet_with": "oil"}, "clean"),
+            ({"wetness": "wet", "wet_with": "fuel"}, "clean"),
+            ({"deposit_texture": "crust", "deposit_amount": "heavy"}, "replace"),
+            ({"deposit_texture": "blistered", "deposit_colour": "white"}, "replace"),
+            ({"deposit_texture": "speckled"}, "replace"),
+            ({"insulator": "flashover"}, "replace"),
+            ({"ground_electrode": "missing"}, "replace"),
+            ({"gap_bridged": True}, "regap"),
+            (WORN, "replace"),
+            ({"threads": ["damaged"]}, "replace"),
+        ):
+            said = judged({**SOUND_PLUG, **look}, *[SOUND_PLUG] * 3)["cylinders"][0]
+            with self.subTest(look=look):
+                self.assertEqual(said["plug_action"], action, said["plug_reason"])
+                self.assertTrue(said["plug_reason"])
+
+    def test_age_the_house_and_what_nobody_knows(self):
+        far = {"plug_distance": quantity(170_000, "km")}
+        for parts, action in (
+            ({"inspection": far}, "replace"),  # Overdue by any measure, though none was given.
+            ({"inspection": far, "house_rules": {"plugs": "by-condition"}}, "keep"),
+            ({"inspection": {"history": "unknown"}}, "replace"),
+            ({"house_rules": {"plugs": "replace-when-out"}}, "replace"),
+        ):
+            said = judged(*[SOUND_PLUG] * 4, **parts)["cylinders"][0]
+            with self.subTest(parts=parts):
+                self.assertEqual(said["plug_action"], action)
+
+
+class RunningTests(TestCase):
+    def test_each_hazard_is_named_for_what_it_is(self):
+        for look, hazard, answer in (
+            ({"ground_electrode": "missing"}, "loose-piece", "no"),
+            ({"seating": "loose", "outside": ["exhaust-stained"]}, "plug-ejection", "no"),
+            (WORN, "wear", "yes"),
+            ({"centre_electrode": "melted"}, "seizure", "with-care"),
+        ):
+            said = judged({**SOUND_PLUG, **look}, *[SOUND_PLUG] * 3)
+            runs = said["engine"]["may_run"]
+            with self.subTest(hazard=hazard):
+                self.assertEqual((runs["answer"], runs["hazards"][0]["hazard"]), (answer, hazard))
+                self.assertEqual(runs["hazards"][0]["cylinders"], [1])
+                if answer == "no":
+                    self.assertNotIn(grade_of(said, 1), "AB")
+                    self.assertNotIn(said["engine"]["grade"], "AB")
+
+    def test_a_piece_that_is_accounted_for_no_longer_forbids(self):
+        made = {**SOUND_PLUG, "ground_electrode": "missing"}
+        piece = {"id": "p1", "cylinder": 1, "what": "ground-electrode", "state": "found"}
+        said = judged(made, *[SOUND_PLUG] * 3, work={"pieces": [piece]})
+        named = [one["hazard"] for one in said["engine"]["may_run"]["hazards"]]
+        self.assertNotIn("loose-piece", named)
+
+    def test_soot_is_no_burning_leak_and_a_leak_is(self):
+        sooty = {**SOUND_PLUG, "deposit_colour": "black", "deposit_amount": "heavy"}
+        self.assertNotIn("burns itself", str(judged(*[sooty] * 4)["engine"]["may_run"]))
+        heard = {"readings": [{"cylinder": n, "percent": 50 if n == 2 else 5,
+                               "escapes": ["exhaust" if n == 2 else "none"]}
+                              for n in (1, 2, 3, 4)]}  # fmt: skip
+        said = judged(*[SOUND_PLUG] * 4, tests={**EVEN, "leakdown": [heard]})
+        if "contradiction" not in {one["code"] for one in said["warnings"]}:
+            self.assertIn("burns itself", said["engine"]["may_run"]["reason"])
+
+
+class VerdictTests(TestCase):
+    def test_a_worn_plug_hides_no_leak(self):
+        low = {"compression": [compression([150, 90, 151, 149])]}
+        said = judged(SOUND_PLUG, {**SOUND_PLUG, **WORN}, SOUND_PLUG, SOUND_PLUG, tests=low)
+        verdict = said["engine"]["verdict"]
+        self.assertIn("loses pressure", verdict)
+        self.assertLess(verdict.index("loses pressure"), verdict.index("plug worn"))
+
+    def test_no_repair_beside_no_fault_found_and_what_is_seen_is_said(self):
+        for look in ({"insulator": "cracked-nose"}, {"centre_electrode": "melted"}):
+            said = judged({**SOUND_PLUG, **look}, *[SOUND_PLUG] * 3)
+            self.assertNotIn("No fault found", said["engine"]["verdict"])
+            self.assertIn("Cylinder 1: its", said["engine"]["verdict"])
+
+    def test_a_carburettor_is_named(self):
+        sooty = {**SOUND_PLUG, "deposit_colour": "black", "deposit_amount": "heavy"}
+        made = document(
+            4, fuel_system="carburettor",
+            feeds=[{"name": "front", "cylinders": [1, 2]}, {"name": "rear", "cylinders": [3, 4]}],
+        )  # fmt: skip
+        made["cylinders"] = plugs(sooty, sooty, SOUND_PLUG, SOUND_PLUG)
+        said = assess(check_document({**made, "tests": EVEN}), advise=False)
+        self.assertIn("fed by front", said["engine"]["verdict"])
+        first = said["shared"][0]
+        self.assertEqual((first["scope"], first["cylinders"]), ("feed", [1, 2]))
+        self.assertTrue(first["because"])
+
+
+class MoneyTests(TestCase):
+    def test_only_what_was_found_costs_and_the_rest_stands_apart(self):
+        empty = assess(check_document(document(8, "vee")), explain=False)["engine"]["work"]
+        self.assertEqual((empty["expected_cost"], empty["bad_luck_cost"]), (0, 0))
+        self.assertGreater(empty["unexamined"]["bad_luck_cost"], 0)
+        sound = judged(*[SOUND_PLUG] * 4)["engine"]["work"]
+        self.assertEqual((sound["expected_cost"], sound["bad_luck_cost"]), (0, 0))
