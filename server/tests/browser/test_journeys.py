@@ -22,7 +22,7 @@ class ShopJourney(BrowserTestCase):
     def test_the_demo_opens_with_its_stories(self):
         self.sign_in()
         for title, story in (
-            ("Launch Grebe", "Cylinder 3: exhaust valve not sealing"),
+            ("Launch Grebe", "exhaust valve not sealing ("),
             ("Merganser", "Cylinders 4 and 6 lose pressure together"),
             ("Village fire pump", "No fault found in what was examined"),
         ):
@@ -57,11 +57,11 @@ class RecordingJourney(BrowserTestCase):
         self.open("Village fire pump")
         self.page.keyboard.press("2")
         expect(self.station(2)).to_have_attribute("aria-pressed", "true")
-        drawn = self.station(2).locator("svg").last.inner_html()
+        drawn = self.station(2).locator("svg").first.inner_html()
         self.choose("Deposit colour", "black")
         self.choose("Wet or dry", "wet")
         self.choose("Wet with what", "oil")
-        self.assertNotEqual(self.station(2).locator("svg").last.inner_html(), drawn)
+        self.assertNotEqual(self.station(2).locator("svg").first.inner_html(), drawn)
         expect(self.station(2)).to_have_accessible_name(re.compile("grade D: repair"))
         expect(self.page.get_by_label("Verdict")).to_contain_text("Cylinder 2")
         self.page.get_by_label("Gap", exact=True).fill("0.03")
@@ -117,7 +117,7 @@ class RecordingJourney(BrowserTestCase):
     def test_findings_that_share_their_weight_say_so(self):
         self.open("Launch Grebe")
         why = self.page.get_by_label("Why, cylinder 3")
-        expect(why).to_contain_text(re.compile(r"took this from 2\s% to 9\d\s%"))
+        expect(why).to_contain_text(re.compile(r"took this from 2\s% to [89]\d\s%"))
 
     def test_what_was_not_looked_at_says_so(self):
         self.sign_in()

@@ -11,7 +11,7 @@ from server.tests.browser.base import PHONE, BrowserTestCase
 class RefitCase(BrowserTestCase):
     def refit(self, part, cylinder=None):
         self.open("Dabchick")
-        self.inspection = self.page.url.rsplit("/", 1)[-1]
+        self.inspection = re.search(r"/inspections/([0-9a-f-]{36})", self.page.url)[1]
         if cylinder:
             self.page.keyboard.press(str(cylinder))
         self.step("Refit")

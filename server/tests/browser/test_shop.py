@@ -59,7 +59,8 @@ class ShopJourney(BrowserTestCase):
 
     def test_an_inspection_is_deleted_and_brought_back(self):
         self.sign_in()
-        row = self.page.get_by_role("listitem").filter(has_text="Merganser").first
+        rows = self.page.get_by_role("listitem").filter(has=self.rows())
+        row = rows.filter(has_text="Merganser")
         row.get_by_label("More about").click()
         row.get_by_role("button", name="Delete").click()
         expect(self.rows()).to_have_count(4)

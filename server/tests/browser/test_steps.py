@@ -22,7 +22,7 @@ class StepJourney(BrowserTestCase):
         item.get_by_role("button", name="Inspect").click()
         self.page.get_by_role("button", name="Begin").click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
-        self.inspection = self.page.url.rsplit("/", 1)[-1]
+        self.inspection = re.search(r"/inspections/([0-9a-f-]{36})", self.page.url)[1]
 
     def document(self):
         self.expect_saved()

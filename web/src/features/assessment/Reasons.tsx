@@ -25,6 +25,9 @@ export function Reasons({ cylinder, settling }: Props) {
         <span className="caption">{GRADE_WORDS[cylinder.grade]}</span>
         <span className="caption ml-auto">plug: {cylinder.plug_action.replace("-", " ")}</span>
       </header>
+      {cylinder.plug_reason && cylinder.plug_action !== "not-seen" && (
+        <p className="caption mb-1">Plug: {cylinder.plug_reason}.</p>
+      )}
       {cylinder.rivals.length > 1 && (
         <p className="mb-1 text-sm">
           <b>Cannot yet be told apart:</b> {cylinder.rivals.join("; ")}.
