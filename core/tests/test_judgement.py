@@ -100,6 +100,11 @@ class VerdictTests(TestCase):
             self.assertNotIn("No fault found", said["engine"]["verdict"])
             self.assertIn("Cylinder 1: its", said["engine"]["verdict"])
 
+    def test_a_gasket_is_said_once(self):
+        low = {"compression": [compression([150, 80, 78, 149])]}
+        verdict = judged(*[SOUND_PLUG] * 4, tests=low)["engine"]["verdict"]
+        self.assertEqual(verdict.count("gasket"), 1)
+
     def test_a_carburettor_is_named(self):
         sooty = {**SOUND_PLUG, "deposit_colour": "black", "deposit_amount": "heavy"}
         made = document(
