@@ -142,7 +142,7 @@ def _cylinders(summary: Summary) -> list[str]:
     for one in wanted:
         claims = _claims(summary, one, beside_gasket=one.number in in_pairs)
         rivals = _rivals(one, summary.pairs)
-        told = one.number in in_pairs or (
+        said_elsewhere = one.number in in_pairs or (
             one.number in explained
             and bool(rivals)
             and (rivals[0][0] < OPEN or _by_a_part(summary, one))
@@ -150,7 +150,7 @@ def _cylinders(summary: Summary) -> list[str]:
         if claims:
             labels = tuple(claim.label for claim in claims)
             alike.setdefault(labels, []).append((one.number, claims))
-        elif rivals and not told:
+        elif rivals and not said_elsewhere:
             open_cases[one.number] = _open_case(one.number, rivals)
     sentences = [_together(cases, len(summary.cylinders)) for cases in alike.values()]
     sentences += open_cases.values()
