@@ -169,12 +169,23 @@ class LeakdownReport(Told, frozen=True):
     rules: tuple[SchoolVerdict, ...] = ()
 
 
+class Tell(Told, frozen=True):
+    """What one result of a test will mean, said before it is done."""
+
+    result: str
+    means: str
+
+
 class NextTest(Told, frozen=True):
+    """A test worth doing; `minutes` count the way in, `access_minutes` are that part of them."""
+
     test: str
     cylinders: tuple[int, ...]
     bits: float
     minutes: float
     reason: str
+    access_minutes: float = 0.0
+    tells: tuple[Tell, ...] = ()
 
 
 class Warning(Told, frozen=True):

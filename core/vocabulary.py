@@ -108,7 +108,7 @@ ComplaintAfter = Literal["gone", "better", "same", "worse"]
 NextTest = Literal[
     "compression", "wet-compression", "leakdown", "swap-coil", "swap-plug", "swap-lead",
     "swap-injector", "spark", "injector", "balance", "borescope", "plug", "well", "reread",
-    "seating", "firing-order", "port-look",
+    "seating", "firing-order", "port-look", "renew-plugs",
 ]  # fmt: skip
 
 Piece = Literal["ground-electrode", "centre-electrode", "ceramic", "other"]

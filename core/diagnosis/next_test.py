@@ -11,16 +11,20 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from core.assessment import NextTest
+from core.assessment import NextTest, Tell
 from core.diagnosis.belief import work_out
+from core.diagnosis.evidence import coded_cylinders
 from core.diagnosis.model import Model
-from core.diagnosis.open_tests import OpenTests, terms
+from core.diagnosis.open_tests import SPOILT, OpenTests, terms
+from core.judgement.acts import way_in
+from core.judgement.running import loose_pieces
 from core.knowledge import knowledge
 
 LEAST_BITS = 0.05
 MOST_LISTED = 8
 AT_REST = ("plug", "well", "seating", "firing-order", "port-look", "injector")
 ALIKE = 0.8  # Cylinders of which a test tells nearly the same are named in their own order.
+RENEW = "renew-plugs"
 FIRING_ORDER_BITS = 0.2  # About one chance in thirty that leads are crossed.
 
 
@@ -35,32 +39,30 @@ class Candidate:
 def next_tests(model: Model) -> list[NextTest]:
     """Tests worth doing, the most told in a minute first.
 
+    What is due is renewed before any gauge is taken up, unless the engine will be opened anyway.
+    Cylinders that a code names come first, and are always in.
+
     Returns
     -------
     list of NextTest
     """
     ranked: dict[str, list[Candidate]] = {}
-    loose = _loose_pieces(model)
+    loose = list(loose_pieces(model.document))
     work_out(model.solution.beliefs, "sets")
-    for cylinder in model.arranged.cylinders:
-        for test, bits in OpenTests(model, cylinder).bits().items():
-            if bits >= LEAST_BITS and not (loose and test not in AT_REST):
+    tests = [OpenTests(model, cylinder) for cylinder in model.arranged.cylinders]
+    opened = max(one.opened() for one in tests) >= SPOILT
+    for one in tests:
+        cylinder = one.cylinder
+        for test, bits in one.bits().items():
+            worth = not opened if test == RENEW else bits >= LEAST_BITS
+            if worth and not (loose and test not in AT_REST):
                 ranked.setdefault(test, []).append(Candidate(cylinder, bits))
     crossed = _firing_order(model)
     if crossed:
         ranked["firing-order"] = crossed
     listed = [_listed(model, test, candidates) for test, candidates in ranked.items()]
-    listed.sort(key=lambda one: (-one.bits / one.minutes, one.test))
+    listed.sort(key=lambda one: (one.test != RENEW, -one.bits / one.minutes, one.test))
     return [*_find_pieces(model, loose), *listed][:MOST_LISTED]
-
-
-def _loose_pieces(model: Model) -> list[int]:
-    """Cylinders that may hold a piece of their plug: nothing turns before it is found."""
-    return [
-        record.number
-        for record in model.document.cylinders
-        if record.plug.ground_electrode == "missing" and not record.borescope.recorded
-    ]
 
 
 def _find_pieces(model: Model, loose: list[int]) -> list[NextTest]:
@@ -68,15 +70,8 @@ def _find_pieces(model: Model, loose: list[int]) -> list[NextTest]:
     if not loose:
         return []
     numbers = " and ".join(str(number) for number in loose)
-    return [
-        NextTest(
-            "borescope",
-            tuple(loose),
-            float(len(loose)),
-            _minutes(model, "borescope", len(loose)),
-            f"on {numbers}: find the missing piece before the engine is turned",
-        )
-    ]
+    reason = f"on {numbers}: find the missing piece before the engine is turned"
+    return [_told(model, "borescope", loose, float(len(loose)), reason)]
 
 
 def _firing_order(model: Model) -> list[Candidate]:
@@ -97,23 +92,31 @@ def _firing_order(model: Model) -> list[Candidate]:
 def _listed(model: Model, test: str, candidates: list[Candidate]) -> NextTest:
     """One test on the cylinders that it would tell most about."""
     most = max(one.bits for one in candidates)
-    best = [one for one in candidates if one.bits >= 0.5 * most]
+    asked = coded_cylinders(model.document)
+    least = 0.0 if test == RENEW else 0.5 * most
+    best = [one for one in candidates if one.bits >= least or one.cylinder in asked]
     alike = min(one.bits for one in best) >= ALIKE * most
-    best.sort(key=lambda one: (0.0 if alike else -one.bits, one.cylinder))
+    best.sort(
+        key=lambda one: (one.cylinder not in asked, 0.0 if alike else -one.bits, one.cylinder)
+    )
     cylinders = [one.cylinder for one in best]
+    bits = sum(one.bits for one in best)
+    return _told(model, test, cylinders, bits, _reason(model, test, cylinders))
+
+
+def _told(model: Model, test: str, cylinders: list[int], bits: float, reason: str) -> NextTest:
+    document, table = model.document, knowledge().tests[test]
+    each = document.house_rules.minutes.get(test, table["each"])
+    access = way_in(test, cylinders, document, model.arranged)
     return NextTest(
         test,
         tuple(cylinders),
-        round(sum(one.bits for one in best), 3),
-        _minutes(model, test, len(best)),
-        _reason(model, test, cylinders),
+        round(bits, 3),
+        float(table["setup"] + each * len(cylinders) + access),
+        reason,
+        access_minutes=access,
+        tells=tuple(Tell(*one) for one in table["results"]),
     )
-
-
-def _minutes(model: Model, test: str, cylinders: int) -> float:
-    own = model.document.house_rules.minutes.get(test)
-    table = knowledge().tests[test]
-    return float(table["setup"] + (own if own is not None else table["each"]) * cylinders)
 
 
 def _reason(model: Model, test: str, cylinders: list[int]) -> str:

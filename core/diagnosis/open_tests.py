@@ -11,6 +11,7 @@ from functools import cache, lru_cache
 import numpy as np
 from scipy.special import ndtr
 
+from core.diagnosis.beforehand import plug_age
 from core.diagnosis.belief import Belief
 from core.diagnosis.channels import Likelihoods, Manner
 from core.diagnosis.inference import Tables
@@ -19,6 +20,7 @@ from core.diagnosis.model import Model
 from core.diagnosis.pressures import doses
 from core.diagnosis.states import CHAMBER_OIL, LEAKING, Group, States, Vector
 from core.diagnosis.words import CylinderWords
+from core.judgement.acts import can_be_done, can_be_swapped
 from core.knowledge import knowledge
 
 RANK_WEIGHT = np.array([0.25, 0.5, 1.0, 1.5, 2.0])  # Trivial consequences count for less.
@@ -30,6 +32,7 @@ SWAP_FROM = 0.05
 SPOILT = 0.5  # A test that was probably run wrong is run again.
 HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
 INJECTED = ("port", "direct", "throttle-body")
+OPENED_FROM = 3  # The rank of the consequences for which an engine is opened.
 
 
 class Classes:
@@ -84,7 +87,29 @@ class OpenTests:
             found["compression"] = again * self._anew()
         if "well/oil" not in self.seen:
             found["well"] = self._well()
-        return found
+        return {test: told for test, told in found.items() if self._can(test)}
+
+    def opened(self) -> float:
+        """Chance that this cylinder will have to be opened, whatever its plug is like."""
+        by_rank = self.classes.joint.sum(axis=(1, 2, 3))
+        return float(by_rank[OPENED_FROM:].sum() / by_rank.sum())
+
+    def _can(self, test: str) -> bool:
+        return can_be_done(test, self.model.document)
+
+    def _spent(self) -> bool:
+        """Whether its plug is probably for replacement: it is not read again."""
+        replaced = knowledge().cylinder_faults(lambda fault: fault.remedy == "replace")
+        return any(self.chance[fault] >= SPOILT for fault in replaced)
+
+    def _due(self) -> bool:
+        """Whether a new plug is the next thing to try: due or spent, and there is a complaint."""
+        document = self.model.document
+        job = document.inspection
+        age = plug_age(document, self.cylinder)
+        renewed = any(one.cylinder == self.cylinder for one in document.refit.cylinders)
+        late = (age is not None and age > 1) or self._spent()
+        return bool(job.complaints or job.trouble_codes) and late and not renewed
 
     def _open(self) -> dict[str, Vector]:
         """Outcome tables of the tests that make sense after what was seen."""
@@ -94,10 +119,11 @@ class OpenTests:
             tests["seating"] = _direct(self.tables, "plug/seating")
         if not self.seen & {"plug/deposit_colour", "plug/wetness"}:
             tests["plug"] = _faces(self.tables, self.words.manner)
-        replaced = knowledge().cylinder_faults(lambda fault: fault.remedy == "replace")
-        spent = max(self.chance[fault] for fault in replaced) >= SPOILT  # Not read again.
-        if "plug/deposit_colour" in self.seen and "reread" not in self.seen and not spent:
+        fouled = self.chance["plug-fouled"] >= SWAP_FROM and not self._spent()
+        if "plug/deposit_colour" in self.seen and "reread" not in self.seen and fouled:
             tests["reread"] = _direct(self.tables, "reread")
+        if self._due():
+            tests["renew-plugs"] = _renewed(self.tables, self.words.manner)
         if "spark/tester" not in self.seen:
             tests["spark"] = _direct(self.tables, "spark/tester")
         if engine.fuel_system in INJECTED and not any(
@@ -115,9 +141,7 @@ class OpenTests:
         return tests
 
     def _swaps(self) -> dict[str, Vector]:
-        """A swap needs a second cylinder, a part that can be moved, and a suspicion."""
-        if len(self.model.arranged.cylinders) < 2:
-            return {}
+        """A swap needs a cylinder that can lend the part, a part that moves, and a suspicion."""
         engine = self.model.document.engine
         ignition = engine.ignition
         parts = ["plug"]
@@ -131,6 +155,7 @@ class OpenTests:
             f"swap-{part}": _direct(self.tables, f"swap/{part}")
             for part in parts
             if f"swap/{part}" not in self.seen
+            and can_be_swapped(part, self.model.document)
             and max(self.chance[fault] for fault in _following(part)) >= SWAP_FROM
         }
 
@@ -269,6 +294,14 @@ def _balance(tables: Likelihoods, manner: Manner) -> Vector:
     fires = mechanical[:, None, None] * running[0][None, :, None] * plug[None, None, :]
     rows = knowledge().heard["balance"].values()
     return np.array([fired * fires + missed * (1 - fires) for fired, missed in rows])
+
+
+@lru_cache(maxsize=8)
+def _renewed(tables: Likelihoods, manner: Manner) -> Vector:
+    """Whether it fires with a new plug in it."""
+    mechanical, running, _ = tables.fires(manner)
+    fires = mechanical[:, None, None] * running[0][None, :, None]
+    return np.array([fires, 1 - fires])
 
 
 @lru_cache(maxsize=8)

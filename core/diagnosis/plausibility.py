@@ -29,6 +29,7 @@ def warnings(document: Document, expected: Expectation, arrangement: Arrangement
     """Every warning of a document, what is simply overdue first."""
     found: list[Caution] = []
     found.extend(overdue_plugs(document, arrangement))
+    found.extend(unknown_history(document, arrangement))
     found.extend(gap_slips(document))
     found.extend(pressure_slips(document, expected))
     found.extend(test_conditions(document))
@@ -68,6 +69,18 @@ def overdue_plugs(document: Document, arrangement: Arrangement) -> Iterator[Caut
             "anything else is blamed."
         )
         yield Caution("overdue", "/inspection/plug_distance", text)
+
+
+def unknown_history(document: Document, arrangement: Arrangement) -> Iterator[Caution]:
+    """Nobody knows how old the plugs are: said where no distance tells it after all."""
+    ages = [plug_age(document, number) for number in arrangement.cylinders]
+    if document.inspection.history == "unknown" and None in ages:
+        yield Caution(
+            "history-unknown",
+            "/inspection/history",
+            "Age and interval of the plugs are not known: renewing them is the usual answer, and "
+            "what they wear may be older than today's trouble.",
+        )
 
 
 def _listed(numbers: Iterable[int]) -> str:

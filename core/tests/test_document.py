@@ -223,7 +223,7 @@ class SecondRoundTests(TestCase):
         said = assess(check_document(self.made), explain=False)["warnings"]
         kept = [one for one in said if one["code"] == "not-weighed"]
         self.assertEqual(len(kept), 1)
-        for words in ("whether it can run", "repairs", "leak-down after the work"):
+        for words in ("when the complaint comes", "repairs", "leak-down after the work"):
             self.assertIn(words, kept[0]["text"])
         plain = assess(check_document(document(4)), explain=False)["warnings"]
         self.assertEqual([one for one in plain if one["code"] == "not-weighed"], [])

@@ -118,3 +118,82 @@ class NextTestTests(TestCase):
         made = document(1, "single", ignition="coil-on-plug")
         made["inspection"] = {"complaints": ["misfire", "misfire-under-load"]}
         self.assertFalse(any(one["test"].startswith("swap") for one in following(made)))
+
+
+class HereAndNowTests(TestCase):
+    """Only what can be done on this engine, in this place, with what is owned; common practice."""
+
+    def missing_on_two(self, cylinders=4, layout="inline", **given):
+        made = document(cylinders, layout, fuel_system="port", ignition="coil-on-plug")
+        made["inspection"] = {"trouble_codes": ["P0302"], "complaints": ["misfire"], **given}
+        return made
+
+    def offered(self, made):
+        return {one["test"] for one in following(made)}
+
+    def test_nothing_that_needs_it_running_on_one_that_does_not(self):
+        running = {"balance", "swap-coil", "swap-plug", "swap-injector", "reread"}
+        self.assertTrue(running & self.offered(self.missing_on_two()))
+        for given in (
+            {"can_run": False},
+            {"engine_place": "stand"},
+            {"complaints": ["misfire", "no-start"]},
+        ):
+            self.assertFalse(running & self.offered(self.missing_on_two(**given)), given)
+
+    def test_no_gauge_that_nobody_owns(self):
+        made = self.missing_on_two(instruments=["spark-tester", "scan-tool"])
+        gauges = {"compression", "wet-compression", "leakdown", "borescope"}
+        self.assertFalse(gauges & self.offered(made))
+        self.assertIn("spark", self.offered(made))
+
+    def test_both_ends_of_one_coil_are_no_two_coils(self):
+        for cylinders, swapped in ((2, False), (4, True)):
+            made = self.missing_on_two(cylinders)
+            made["engine"]["ignition"] = "wasted-spark"
+            self.assertEqual("swap-coil" in self.offered(made), swapped)
+
+    def test_the_coded_cylinder_is_always_in_and_named_first(self):
+        made = document(8, "vee", fuel_system="port", ignition="coil-on-plug")
+        made["inspection"] = {"trouble_codes": ["P0307"], "complaints": ["misfire"]}
+        listed = following(made)
+        self.assertTrue(listed)
+        self.assertEqual({one["cylinders"][0] for one in listed}, {7})
+
+    def test_the_way_in_to_a_bank_is_cleared_once(self):
+        made = document(6, "vee", banks=[
+            {"name": "front", "cylinders": [1, 3, 5]}, {"name": "rear", "cylinders": [2, 4, 6]},
+        ])  # fmt: skip
+        made["inspection"] = {"complaints": ["misfire", "oil-use"]}
+        plain = {one["test"]: one for one in following(made)}
+        made["cylinders"] = [{"number": n, "access": "awkward"} for n in (2, 4, 6)]
+        behind = {one["test"]: one for one in following(made)}["compression"]
+        self.assertEqual(len(behind["cylinders"]), 6)
+        self.assertGreater(behind["access_minutes"], 0)
+        self.assertEqual(
+            behind["minutes"] - behind["access_minutes"], plain["compression"]["minutes"]
+        )
+        made["cylinders"] = made["cylinders"][:1]
+        self.assertEqual(
+            {one["test"]: one for one in following(made)}["compression"]["access_minutes"],
+            behind["access_minutes"],
+        )
+
+    def test_plugs_that_are_due_are_renewed_before_any_gauge(self):
+        made = document(4, specification={"plug_interval": {"value": 30000, "unit": "km"}})
+        made["inspection"] = {
+            "complaints": ["misfire-under-load"], "plug_distance": {"value": 48000, "unit": "km"},
+        }  # fmt: skip
+        first = following(made)[0]
+        self.assertEqual((first["test"], first["cylinders"]), ("renew-plugs", [1, 2, 3, 4]))
+        self.assertTrue(all(one["result"] and one["means"] for one in first["tells"]))
+        dead_on_three = {**made, "tests": {"compression": [compression([150, 152, 20, 151])]}}
+        self.assertNotEqual(following(dead_on_three)[0]["test"], "renew-plugs")
+        fine = {**made, "inspection": {"plug_distance": {"value": 48000, "unit": "km"}}}
+        self.assertNotIn("renew-plugs", self.offered(fine))
+
+    def test_a_clean_plug_is_not_cleaned_and_read_again(self):
+        made = document(4)
+        made["inspection"] = {"complaints": ["misfire"]}
+        made["cylinders"] = plugs(*[SOUND_PLUG] * 4)
+        self.assertNotIn("reread", self.offered(made))

@@ -146,6 +146,14 @@ class RecordTests(TestCase):
         made["cylinders"] = plugs({"distance": quantity(5000, "km")})
         self.assertIn("Overdue on 2, 3", warned(made, "overdue")[0]["text"])
 
+    def test_an_unknown_history_is_said_until_a_distance_tells_it(self):
+        made = document(3, specification={"plug_interval": quantity(20000, "km")})
+        made["inspection"] = {"history": "unknown"}
+        self.assertEqual(len(warned(made, "history-unknown")), 1)
+        self.assertEqual(warned(made, "not-weighed"), [])
+        made["inspection"]["plug_distance"] = quantity(8000, "km")
+        self.assertEqual(warned(made, "history-unknown"), [])
+
     def test_a_sharp_tap_is_outside_what_is_weighed(self):
         made = document()
         made["tests"] = {"noise": [{"cylinder": 2, "kind": "sharp-tap"}]}

@@ -197,6 +197,7 @@ def _evidence(one: Mapping[str, Any], record: Mapping[str, Any]) -> dict[str, An
         "words": "; ".join(_said(record)) or "nothing recorded",
         "unseen": one["unseen"],
         "plug_action": words(one["plug_action"]),
+        "plug_reason": one.get("plug_reason", ""),
     }
 
 

@@ -2195,6 +2195,11 @@ export interface components {
                     bits: number;
                     minutes: number;
                     reason: string;
+                    access_minutes: number;
+                    tells: {
+                        result: string;
+                        means: string;
+                    }[];
                 }[];
                 warnings: {
                     code: string;
@@ -2654,6 +2659,11 @@ export interface components {
                     bits: number;
                     minutes: number;
                     reason: string;
+                    access_minutes: number;
+                    tells: {
+                        result: string;
+                        means: string;
+                    }[];
                 }[];
                 warnings: {
                     code: string;

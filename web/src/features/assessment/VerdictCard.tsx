@@ -54,6 +54,15 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
         <b className={engine.may_run.answer === "no" ? "text-rust" : ""}>{RUN_WORDS[engine.may_run.answer]}</b>{" "}
         {engine.may_run.reason}
       </p>}
+      {weighed && engine.may_run.hazards.length > 1 && (
+        <ul className="grid gap-0.5 pl-3 text-sm" aria-label="What else running it would risk">
+          {engine.may_run.hazards.slice(1).map((hazard) => (
+            <li key={hazard.hazard + hazard.text} className="list-disc">
+              {hazard.text}
+            </li>
+          ))}
+        </ul>
+      )}
       {engine.work.expected_hours >= 1 && (
         <p className="caption" title={engine.work.note}>
           To expect: about {Math.round(engine.work.expected_hours)} h,{" "}
@@ -75,8 +84,12 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
                 >
                   {words.test(test.test)} on {test.cylinders.join(", ")}
                 </button>
-                <span className="caption"> {test.minutes} min</span>
-                {index === 0 && <span className="caption block">{test.reason}</span>}
+                <span className="caption">
+                  {" "}
+                  {test.minutes} min
+                  {test.access_minutes > 0 && `, ${test.access_minutes} of them to get there`}
+                </span>
+                {index === 0 && <Foretold reason={test.reason} tells={test.tells} />}
               </li>
             ))}
           </ol>
@@ -87,5 +100,19 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
         </p>
       ))}
     </section>
+  );
+}
+
+/** Why this test, and what each of its results will mean: said before it is done. */
+function Foretold({ reason, tells }: Pick<Assessment["next_tests"][number], "reason" | "tells">) {
+  return (
+    <span className="caption block font-normal">
+      {reason}
+      {tells.map((told) => (
+        <span key={told.result} className="block pl-3">
+          {told.result}: <span className="text-ink">{told.means}</span>
+        </span>
+      ))}
+    </span>
   );
 }

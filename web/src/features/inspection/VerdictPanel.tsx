@@ -21,6 +21,7 @@ const PART_OF: Record<string, string> = {
   balance: "cut-out",
   reread: "reread",
   "port-look": "port-look",
+  "renew-plugs": "fit",
 };
 
 interface Props {

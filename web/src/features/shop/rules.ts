@@ -68,5 +68,6 @@ export const CLASSES: readonly { value: Class; label: string }[] = [
 export const TESTS = [
   "compression", "wet-compression", "leakdown", "swap-coil", "swap-plug", "swap-lead", "swap-injector", "spark",
   "injector", "balance", "borescope", "plug", "well", "reread", "seating", "firing-order", "port-look",
+  "renew-plugs",
 ] as const;
 export type Test = (typeof TESTS)[number];

@@ -1,0 +1,58 @@
+"""Which acts can be done here and now, and what the way in costs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from core.document.records import Document
+from core.engine.layout import Arrangement
+from core.knowledge import knowledge
+
+DEAD = {"no-start", "stopped-running"}
+
+
+def can_be_done(test: str, document: Document) -> bool:
+    """Whether the engine, the place and the instruments allow a test.
+
+    Where nobody said which instruments are owned, all are.
+    """
+    entry = knowledge().tests[test]
+    owned = document.inspection.instruments
+    if owned and entry.get("instrument", owned[0]) not in owned:
+        return False
+    return runs(document) or not entry.get("runs")
+
+
+def runs(document: Document) -> bool:
+    """Whether the engine can be run for a test, as far as was said."""
+    job = document.inspection
+    if job.can_run is not None:
+        return job.can_run
+    return job.engine_place != "stand" and not DEAD & set(job.complaints)
+
+
+def can_be_swapped(part: str, document: Document) -> bool:
+    """Whether another cylinder can lend a part: both ends of one coil are one part."""
+    engine = document.engine
+    ends_of_one_coil = engine.ignition == "wasted-spark" and engine.cylinders == 2
+    return engine.cylinders > 1 and not (ends_of_one_coil and part != "injector")
+
+
+def way_in(
+    test: str, cylinders: Iterable[int], document: Document, arrangement: Arrangement
+) -> float:
+    """Minutes to get at the plugs of some cylinders. [min]
+
+    What is in the way of a bank comes off once for all cylinders behind it; where a plug was read
+    already, the way is open.
+    """
+    if not knowledge().tests[test].get("way_in"):
+        return 0.0
+    minutes = knowledge().judgement["access"]
+    bank_of = {number: bank.name for bank in arrangement.banks for number in bank.cylinders}
+    in_the_way = set()
+    for number in cylinders:
+        record = document.cylinder(number)
+        if record.access is not None and not record.plug.recorded:
+            in_the_way.add((bank_of.get(number), record.access))
+    return float(sum(minutes[access] for _, access in in_the_way))
