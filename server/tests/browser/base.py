@@ -102,6 +102,11 @@ class BrowserTestCase(LiveServerTestCase):
         self.page.get_by_role("link").filter(has_text=title).click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
 
+    def reload(self) -> None:
+        """Load the workbench anew; it hears keys once its plan is there."""
+        self.page.reload()
+        expect(self.page.get_by_label("Engine plan")).to_be_visible()
+
     def expect_worker(self, page: Page | None = None) -> None:
         """Wait until the service worker answers for a page: then it opens without a network."""
         page = page or self.page

@@ -68,7 +68,7 @@ class RecordingJourney(BrowserTestCase):
         self.page.get_by_label("Unit of gap").select_option("in")
         self.page.get_by_label("Gap", exact=True).press("Enter")
         self.expect_saved()
-        self.page.reload()
+        self.reload()
         self.page.keyboard.press("2")  # Enter went on to the next one.
         self.words()
         wet_with = self.page.get_by_role("radiogroup", name="Wet with what")

@@ -35,8 +35,7 @@ class OfflineTests(BrowserTestCase):
         """An inspection opened once with the network, so that all of it is on the device."""
         self.open("Village fire pump")
         self.page.evaluate("navigator.serviceWorker.ready.then(() => true)")
-        self.page.reload()
-        expect(self.page.get_by_label("Engine plan")).to_be_visible()
+        self.reload()
         self.expect_worker()
 
     def read_as(self, key, page=None):
@@ -66,7 +65,7 @@ class OfflineTests(BrowserTestCase):
         self.page.keyboard.type("33")
         self.page.keyboard.press("Enter")
         expect(status).to_contain_text("entries on this device, not yet saved")
-        self.page.reload()
+        self.reload()
         expect(status).to_contain_text("entries on this device, not yet saved")
         self.page.keyboard.press("2")
         expect(self.page.get_by_label("Gap", exact=True)).to_have_value("33")
