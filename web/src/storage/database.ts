@@ -14,7 +14,8 @@ export type Database = IDBPDatabase<Stores>;
  */
 export type Availability = "opening" | "open" | "blocked" | "outdated" | "missing";
 
-const VERSION = 4;
+/** Raised when answers are spelt otherwise: what was kept of the old ones is asked again. */
+const VERSION = 5;
 let availability: Availability = "opening";
 let opened: Promise<Database> | undefined;
 const listeners = new Set<(now: Availability) => void>();
