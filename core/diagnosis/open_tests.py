@@ -87,15 +87,13 @@ class OpenTests:
             found["compression"] = again * self._anew()
         if "well/oil" not in self.seen:
             found["well"] = self._well()
-        return {test: told for test, told in found.items() if self._can(test)}
+        document = self.model.document
+        return {test: told for test, told in found.items() if can_be_done(test, document)}
 
     def opened(self) -> float:
         """Chance that this cylinder will have to be opened, whatever its plug is like."""
         by_rank = self.classes.joint.sum(axis=(1, 2, 3))
         return float(by_rank[OPENED_FROM:].sum() / by_rank.sum())
-
-    def _can(self, test: str) -> bool:
-        return can_be_done(test, self.model.document)
 
     def _spent(self) -> bool:
         """Whether its plug is probably for replacement: it is not read again."""

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from core.document.records import Document
 from core.engine.layout import Arrangement
+from core.judgement.running import burnt
 from core.knowledge import knowledge
 
 DEAD = {"no-start", "stopped-running"}
@@ -24,7 +25,9 @@ def can_be_done(test: str, document: Document) -> bool:
 
 
 def runs(document: Document) -> bool:
-    """Whether the engine can be run for a test, as far as was said."""
+    """Whether it can be run for a test; behind a burnt plug the crown is looked at first."""
+    if any(not document.cylinder(number).borescope.recorded for number in burnt(document)):
+        return False
     job = document.inspection
     if job.can_run is not None:
         return job.can_run

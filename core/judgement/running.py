@@ -39,12 +39,14 @@ def may_run(
             answer, chance = _answer(entry, document), round(max(hit.values()), 6)
             found.append(Hazard(entry["hazard"], answer, chance, numbers, text))
     found.sort(key=lambda one: WORST.index(one.answer))
-    if found:
+    unsettled = grade in ("C", "D", "E")
+    if found and not (unsettled and found[0].answer == "yes"):
         return MayRun(found[0].answer, found[0].text, tuple(found))
     if grade == "U":
         return MayRun("unknown", "Too little was recorded to say.")
-    if grade in ("C", "D", "E"):
-        return MayRun("with-care", "What is wrong is not settled: lightly loaded, and watched.")
+    if unsettled:
+        advice = "What is wrong is not settled: lightly loaded, and watched."
+        return MayRun("with-care", advice, tuple(found))
     return MayRun("yes", "Nothing that was examined speaks against it.")
 
 
@@ -89,7 +91,7 @@ def _chances(
     for pair in pairs if "head-gasket-between" in faults else ():
         for number in pair.cylinders:
             found[number] = max(found[number], pair.probability)
-    for number in _burnt(document) if ruins else ():
+    for number in burnt(document) if ruins else ():
         found[number] = 1.0
     return found
 
@@ -103,7 +105,7 @@ def loose_pieces(document: Document) -> Iterator[int]:
             yield record.number
 
 
-def _burnt(document: Document) -> Iterator[int]:
+def burnt(document: Document) -> Iterator[int]:
     """Cylinders whose plug shows that it was far too hot there."""
     for record in document.cylinders:
         plug = record.plug

@@ -93,6 +93,9 @@ class VerdictTests(TestCase):
         verdict = said["engine"]["verdict"]
         self.assertIn("loses pressure", verdict)
         self.assertLess(verdict.index("loses pressure"), verdict.index("plug worn"))
+        runs = said["engine"]["may_run"]
+        self.assertEqual(runs["answer"], "with-care")
+        self.assertIn("wear", [one["hazard"] for one in runs["hazards"]])
 
     def test_no_repair_beside_no_fault_found_and_what_is_seen_is_said(self):
         for look in ({"insulator": "cracked-nose"}, {"centre_electrode": "melted"}):

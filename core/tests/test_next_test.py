@@ -192,6 +192,17 @@ class HereAndNowTests(TestCase):
         fine = {**made, "inspection": {"plug_distance": {"value": 48000, "unit": "km"}}}
         self.assertNotIn("renew-plugs", self.offered(fine))
 
+    def test_nothing_runs_before_the_crown_behind_a_burnt_plug_is_seen(self):
+        melted = {**SOUND_PLUG, "deposit_colour": "white", "ground_electrode": "melted"}
+        made = document(4)
+        made["inspection"] = {"complaints": ["misfire"]}
+        made["cylinders"] = plugs(SOUND_PLUG, melted, SOUND_PLUG, SOUND_PLUG)
+        running = {"balance", "reread", "renew-plugs", "swap-plug", "swap-coil"}
+        self.assertFalse(running & self.offered(made))
+        self.assertIn("borescope", self.offered(made))
+        made["cylinders"][1]["borescope"] = {"crown": "dry-carbon"}
+        self.assertTrue(running & self.offered(made))
+
     def test_a_clean_plug_is_not_cleaned_and_read_again(self):
         made = document(4)
         made["inspection"] = {"complaints": ["misfire"]}

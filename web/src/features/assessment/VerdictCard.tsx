@@ -24,6 +24,7 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
   const { engine, next_tests } = assessment;
   // By no rules at all: it was begun without a network, and nothing is claimed of it.
   const weighed = assessment.rules_version !== "";
+  const besides = engine.may_run.hazards.filter((hazard) => hazard.text !== engine.may_run.reason);
   return (
     <section className="sheet grid content-start gap-2 p-3" aria-label="Verdict">
       <div className="flex items-start gap-3">
@@ -54,9 +55,9 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
         <b className={engine.may_run.answer === "no" ? "text-rust" : ""}>{RUN_WORDS[engine.may_run.answer]}</b>{" "}
         {engine.may_run.reason}
       </p>}
-      {weighed && engine.may_run.hazards.length > 1 && (
+      {weighed && besides.length > 0 && (
         <ul className="grid gap-0.5 pl-3 text-sm" aria-label="What else running it would risk">
-          {engine.may_run.hazards.slice(1).map((hazard) => (
+          {besides.map((hazard) => (
             <li key={hazard.hazard + hazard.text} className="list-disc">
               {hazard.text}
             </li>
