@@ -54,6 +54,13 @@ class Odd(Told, frozen=True):
     text: str
 
 
+class CylinderAsLeft(Told, frozen=True):
+    """A cylinder after the work."""
+
+    grade: Grade
+    faults: tuple[Fault, ...]
+
+
 class CylinderAssessment(Told, frozen=True):
     number: int
     grade: Grade
@@ -64,6 +71,7 @@ class CylinderAssessment(Told, frozen=True):
     rivals: tuple[str, ...]
     unseen: tuple[str, ...]
     plug_reason: str = ""
+    as_left: CylinderAsLeft | None = None
 
 
 class Hazard(Told, frozen=True):
@@ -111,6 +119,17 @@ class WorkEstimate(Told, frozen=True):
     unexamined: Unexamined = Unexamined(0.0, 0.0)
 
 
+class EngineAsLeft(Told, frozen=True):
+    """The engine after the work: how it stands, and what is still open."""
+
+    grade: Grade
+    verdict: str
+    done: str
+    open: tuple[str, ...]
+    may_run: MayRun
+    work: WorkEstimate
+
+
 class EngineAssessment(Told, frozen=True):
     grade: Grade
     verdict: str
@@ -120,6 +139,7 @@ class EngineAssessment(Told, frozen=True):
     work: WorkEstimate
     coverage: Coverage = Coverage(0, 0, 0, 0)
     intermittent: bool = False  # Coded or complained of, and fine today.
+    as_left: EngineAsLeft | None = None  # Only where something was done or proved.
 
 
 class Bank(Told, frozen=True):

@@ -16,7 +16,9 @@ from core.assessment import (
     Bank,
     Because,
     Coverage,
+    CylinderAsLeft,
     CylinderAssessment,
+    EngineAsLeft,
     EngineAssessment,
     Fault,
     GasketFault,
@@ -46,6 +48,7 @@ from core.diagnosis.situations import PARTS, is_fault
 from core.diagnosis.states import LEAKING, WELL_SEAL
 from core.document.job import cylinders_of_job
 from core.document.records import Document
+from core.judgement.as_left import done_in_words, model_as_left, open_points
 from core.judgement.outlook import rivals, unseen, work
 from core.judgement.plugs import disposition, look_of
 from core.judgement.running import may_run
@@ -87,7 +90,44 @@ def assess(
         The assessment of the contract. The same document gives the same assessment.
     """
     model = Model.of(Document.of(document))
-    return Assessor(model, explain=explain, advise=advise).assessment().written()
+    after = model_as_left(model)
+    found = Assessor(model, explain=explain, advise=advise and after is None).assessment()
+    if after is None:
+        return found.written()
+    left = Assessor(after, explain=False, advise=advise).assessment()
+    return _with_as_left(found, left, model.document).written()
+
+
+def _with_as_left(found: Assessment, left: Assessment, document: Document) -> Assessment:
+    """As found, and beside it as left; what to do next is what the engine as left asks for."""
+    engine = left.engine
+    after = {one.number: one for one in left.cylinders}
+    suspects = [one for one in engine.most_suspect if after[one].grade != "U"]
+    return structs.replace(
+        found,
+        engine=structs.replace(
+            found.engine,
+            as_left=EngineAsLeft(
+                grade=engine.grade,
+                verdict=engine.verdict,
+                done=done_in_words(document),
+                open=tuple(open_points(document, [after[one] for one in suspects])),
+                may_run=engine.may_run,
+                work=engine.work,
+            ),
+        ),
+        cylinders=tuple(
+            structs.replace(
+                one,
+                as_left=CylinderAsLeft(
+                    after[one.number].grade,
+                    tuple(structs.replace(fault, because=()) for fault in after[one.number].faults),
+                ),
+            )
+            for one in found.cylinders
+        ),
+        next_tests=left.next_tests,
+    )
 
 
 MINOR = ("plug-service", "external-seal")
@@ -134,6 +174,8 @@ class Assessor:
             contradicted=self.contradicted,
             grade=grade,
             intermittent=intermittent,
+            forbidden=runs.reason if runs.answer == "no" else "",
+            unproved=self.model.second is not None and bool(self.coded) and not suspects,
         )
         return Assessment(
             engine=EngineAssessment(
@@ -223,7 +265,9 @@ class Assessor:
             chances,
             band,
             overdue=age is not None and age > 1,
-            unknown_age=age is None and self.document.inspection.history == "unknown",
+            unknown_age=age is None
+            and plug.distance is None
+            and self.document.inspection.history == "unknown",
             policy=policy,
         )
         faults = _ranked(
@@ -297,7 +341,9 @@ class Assessor:
         return coded_cylinders(self.document)
 
     def _intermittent(self, cylinders: list[CylinderAssessment]) -> bool:
-        """Whether something came and is not there today."""
+        """Whether something came and is not there today; after the work it is to be proved."""
+        if self.model.second is not None:
+            return False
         job = self.document.inspection
         came = bool(job.complaints or job.trouble_codes)
         quiet = [
@@ -348,9 +394,15 @@ class Assessor:
         """Whether its plug, a pressure or a running test was recorded: only so is it sound."""
         words = self.model.problem.words[self.model.index(number)]
         told = (one for one in words.findings if not one.channel.startswith(BESIDE))
-        return any(told) or bool(self.model.gauged_of(number))
+        return any(told) or bool(self.model.gauged_of(number)) or self._known_before(number)
+
+    def _known_before(self, number: int) -> bool:
+        """Whether it was examined as it was found, and this is the engine as it was left."""
+        return self.model.second is not None and number in self.model.second.recorded
 
     def _recorded(self, number: int) -> bool:
+        if self._known_before(number):
+            return True
         words = self.model.problem.words[self.model.index(number)]
         return bool(words.findings) or bool(self.model.gauged_of(number))
 

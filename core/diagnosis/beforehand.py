@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from core.diagnosis import codes
@@ -10,6 +10,7 @@ from core.diagnosis.evidence import Finding, coded_cylinders
 from core.document.records import Document
 from core.knowledge import knowledge
 from core.quantities import Dimension, Figure, Quantity
+from core.refit.put_right import PutRight, put_right
 
 FRESH = 0.25
 ROUNDED = {("plug/centre_electrode", "rounded"), ("plug/ground_electrode", "rounded")}
@@ -25,10 +26,13 @@ class Known:
     entry: str
     path: str
     text: str
+    given: tuple[tuple[str, float], ...] = ()  # Factors that no table entry has as they are.
 
     @property
     def odds(self) -> Odds:
         """Factors on the odds of faults."""
+        if self.given:
+            return dict(self.given)
         modifier = knowledge().modifiers.get(self.entry)
         return dict(modifier.odds) if modifier else {}
 
@@ -55,6 +59,7 @@ def known_of_engine(document: Document) -> list[Known]:
         text = "one cylinder: what all share is its own"
         found.append(Known("engine/single", "/engine/cylinders", text))
     found += _of_the_test(document)
+    found += _of_the_cure(document)
     return list({known.entry: known for known in reversed(found)}.values())[::-1]
 
 
@@ -105,7 +110,48 @@ def known_of_cylinder(document: Document, cylinder: int) -> list[Known]:
     elif share is not None and share < FRESH:
         text = "its plug has run less than a quarter of its interval"
         found.append(Known("plugs/fresh", path, text))
+    cure = cure_of(document)
+    if cure is not None and cylinder in cure.cylinders:
+        factors = knowledge().judgement["cured"]
+        whole = factors["own"] / factors["other"]  # What the engine's own row took away, and more.
+        odds = {
+            fault: whole if fault in spoken_for(document) else factors["own"]
+            for fault in cure.leaves
+        }
+        found.append(Known("cured/here", "/proof/complaint", _cured(cure), tuple(odds.items())))
     return found
+
+
+def spoken_for(document: Document) -> set[str]:
+    """Every fault that the complaints and misfire codes speak for."""
+    told = [f"complaint/{name}" for name in document.inspection.complaints]
+    if coded_cylinders(document):
+        told.append("complaint/misfire")
+    known = [Known(entry, "", "").odds for entry in told]
+    return {fault for odds in known for fault, factor in odds.items() if factor > 1}
+
+
+def cure_of(document: Document) -> PutRight | None:
+    """What alone was put right, where the complaint went with it; None where two were."""
+    done = [one for one in put_right(document) if one.part != "other"]
+    gone = document.proof.complaint == "gone" and spoken_for(document)
+    return done[0] if gone and len(done) == 1 else None
+
+
+def _of_the_cure(document: Document) -> Iterator[Known]:
+    """The complaint went when one kind of part was put right: it was hardly anything else."""
+    cure = cure_of(document)
+    if cure is None:
+        return
+    factors = knowledge().judgement["cured"]
+    odds = dict.fromkeys(sorted(spoken_for(document)), factors["other"])
+    if not cure.cylinders:
+        odds |= dict.fromkeys(cure.leaves, factors["own"])
+    yield Known(f"cured/{cure.part}", "/proof/complaint", _cured(cure), tuple(odds.items()))
+
+
+def _cured(cure: PutRight) -> str:
+    return f"the complaint went when this alone was done: {cure.spoken}"
 
 
 def manner_of(document: Document, cylinder: int, found: Sequence[Finding]) -> frozenset[str]:

@@ -21,18 +21,9 @@ KEPT = {
     "/inspection/complaint_when": "when the complaint comes",
     "/inspection/complaint_how_often": "how often it comes",
     "/inspection/complaint_since": "since when",
-    "/cylinders/*/plug/cleaned": "how plugs were cleaned",
     "/tests/compression/*/oil": "the dose of oil",
     "/tests/leakdown/*/engine_temperature": "how warm it was in the leak-down",
     "/tests/noise/*/fades_when_warm": "whether the noise fades",
-    "/refit/repairs/*": "repairs",
-    "/proof/cylinders/*/percent": "leak-down after the work",
-    "/proof/cylinders/*/wet_pressure": "wet compression after the work",
-    "/proof/cylinders/*/combustion_leak": "gas at the well after the work",
-    "/proof/cylinders/*/noise": "the noise after the work",
-    "/proof/cylinders/*/look": "how plugs look after the work",
-    "/proof/cylinders/*/deposit_colour": "deposit colours after the work",
-    "/proof/cylinders/*/wetness": "wet or dry after the work",
 }
 # What moves the probabilities; a place ends in /* for everything in it.
 WEIGHED = (
@@ -58,6 +49,8 @@ WEIGHED = (
     "/cylinders/*/plug/gap_bridged", "/cylinders/*/plug/gap_closed", "/cylinders/*/plug/gap",
     "/cylinders/*/plug/gap_passes", "/cylinders/*/plug/gap_refuses",
     "/cylinders/*/borescope/*", "/tests/*", "/distributor/*", "/house_rules/mixture",
+    "/refit/repairs/*", "/refit/cylinders/*", "/proof/cylinders/*", "/proof/complaint",
+    "/proof/codes", "/proof/drive",
 )  # fmt: skip
 # What is used otherwise: in the plan, the refit, the report, the schools, or as the record of it.
 USED = (
@@ -76,7 +69,8 @@ USED = (
     "/inspection/findings/*", "/inspection/not_inspected/*", "/inspection/note",
     "/inspection/photos", "/cylinders/*/plug/part", "/cylinders/*/plug/seat",
     "/cylinders/*/plug/thread_mm", "/cylinders/*/plug/thread_length", "/cylinders/*/plug/reach",
-    "/cylinders/*/access", "/cylinders/*/note", "/cylinders/*/photos", "/work/*", "/judgement/*",
+    "/cylinders/*/plug/cleaned", "/cylinders/*/access", "/cylinders/*/note",
+    "/cylinders/*/photos", "/work/*", "/judgement/*",
     "/refit/*", "/proof/*", "/outcome/*", "/house_rules/*",
 )  # fmt: skip
 

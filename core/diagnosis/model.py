@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from functools import cached_property
+from itertools import pairwise
 from statistics import median
 
 import numpy as np
@@ -20,6 +21,7 @@ from core.diagnosis.beforehand import (
     odds_of,
 )
 from core.diagnosis.channels import likelihoods
+from core.diagnosis.epochs import Second, level_after
 from core.diagnosis.evidence import Finding, findings
 from core.diagnosis.inference import Problem, Solution, solve
 from core.diagnosis.leakdowns import leakdowns
@@ -81,30 +83,45 @@ class Model:
     situations: Situations
     problem: Problem
     solution: Solution
+    second: Second | None = None
 
     @classmethod
-    def of(cls, document: Document) -> Model:
-        """Build and solve the model of a document."""
-        engine = document.engine
+    def of(cls, document: Document, second: Second | None = None) -> Model:
+        """Build and solve the model of a document.
+
+        Parameters
+        ----------
+        document : Document
+        second : Second, optional
+            What an earlier epoch leaves to it: then that is the prior, and only what was read since
+            is heard; the document says how the engine stands.
+        """
+        engine, heard = document.engine, second.heard if second else document
         arranged = arrangement(engine)
-        expected = expectation(document)
-        cautions = plausibility.warnings(document, expected, arranged)
+        expected = expectation(heard)
+        cautions = plausibility.warnings(heard, expected, arranged)
         doubted = plausibility.doubted_by(cautions)
         found = findings(document, doubted)
-        read = readings(document, doubted)
+        read = readings(heard, doubted)
         said: list[Evidence] = [
             *read,
-            *leakdowns(document, doubted),
-            *relatives(document),
+            *leakdowns(heard, doubted),
+            *relatives(heard),
         ]
-        known = known_of_engine(document)
+        known = second.known if second else known_of_engine(document)
         odds = odds_of(known)
-        shifts = bank_shifts(document, arranged, read)
-        plain = with_bank_timing(
-            situations_of(engine, arranged, odds, habits_of(document)), shifts, odds
+        if second:
+            shifts, situations = second.shifts, second.situations
+        else:
+            shifts = bank_shifts(document, arranged, read)
+            plain = with_bank_timing(
+                situations_of(engine, arranged, odds, habits_of(document)), shifts, odds
+            )
+            situations = with_found(plain, found_on_all(document))
+        weighed = findings(heard, doubted) if second else found
+        problem = _problem(
+            document, arranged, expected, weighed, said, known, situations, shifts, second
         )
-        situations = with_found(plain, found_on_all(document))
-        problem = _problem(document, arranged, expected, found, said, known, situations, shifts)
         solution = solve(problem)
         return cls(
             document,
@@ -119,6 +136,7 @@ class Model:
             situations,
             problem,
             solution,
+            second,
         )
 
     def index(self, cylinder: int) -> int:
@@ -224,21 +242,33 @@ def _problem(
     known: list[Known],
     situations: Situations,
     shifts: list[BankShift],
+    second: Second | None,
 ) -> Problem:
     engine = document.engine
     odds = odds_of(known)
     kind = (engine.cycle, engine.cooling or "liquid")
     tables = likelihoods(*kind, situations.contexts)
     words = []
-    for cylinder in arranged.cylinders:
+    for at, cylinder in enumerate(arranged.cylinders):
         own = [finding for finding in found if finding.cylinder == cylinder]
-        of_own = odds_of([*known, *known_of_cylinder(document, cylinder)])
+        of_own = odds_of(known if second else [*known, *known_of_cylinder(document, cylinder)])
         manner = manner_of(document, cylinder, own)
-        words.append(CylinderWords.read(tables, own, of_own, manner=manner))
+        carried = second.carried[at] if second else None
+        words.append(CylinderWords.read(tables, own, of_own, manner=manner, carried=carried))
     read = [one for one in said if isinstance(one, Reading)]
     level = _level(document, expected, read, odds)
+    if second:
+        level = level_after(level, second)
     dose = doses(any(reading.kind == "wet" for reading in read))
     rows, gaskets = _rows(arranged, odds)
+    if second:
+        gaskets = tuple(
+            tuple(
+                second.pairs.get(pair, prior)
+                for pair, prior in zip(pairwise(row), own, strict=True)
+            )
+            for row, own in zip(rows, gaskets, strict=True)
+        )
     leaks = leaks_of(*kind)
     grids = grids_of(expected, level, dose, leaks, tables.states)
     pressures = [

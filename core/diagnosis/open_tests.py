@@ -67,6 +67,8 @@ class OpenTests:
         self.tables: Likelihoods = self.words.tables
         self.states: States = self.tables.states
         self.seen = {finding.channel for finding in self.words.findings}
+        if model.second:
+            self.seen |= model.second.seen[cylinder]
         solution = model.solution
         sets = solution.beliefs[self.at].sets
         self.classes = Classes(_ranks(self.states) * sets)
@@ -158,14 +160,15 @@ class OpenTests:
         }
 
     def _pressures(self) -> dict[str, Vector]:
-        kinds = {reading.kind for reading in self.model.readings_of(self.cylinder)}
+        kinds = self.seen | {reading.kind for reading in self.model.readings_of(self.cylinder)}
         tests: dict[str, Vector] = {}
         if "dry" not in kinds:
             tests["compression"] = self._compression(self._areas())
         elif "wet" not in kinds:
             tests["wet-compression"] = self._wet()
         own = self.model.gauged_of(self.cylinder)
-        if not any(isinstance(one, Leakdown | Escape) for one in own):
+        held = any(isinstance(one, Leakdown | Escape) for one in own)
+        if not held and "leakdown" not in self.seen:
             tests["leakdown"] = _leakdown(self.states.mechanical)
         return tests
 

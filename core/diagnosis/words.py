@@ -10,6 +10,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from core.diagnosis.channels import HEARS_THE_WELL, Likelihoods, Table
+from core.diagnosis.epochs import Carried
 from core.diagnosis.evidence import Finding
 from core.diagnosis.states import WELL_SEAL, Group, Vector
 from core.diagnosis.weights import Term, Weights
@@ -25,6 +26,7 @@ class CylinderWords:
     odds: Mapping[str, float]
     seal_prior: float
     manner: frozenset[str]
+    carried: Carried | None = None
     direct: list[tuple[Finding, Table]] = field(default_factory=list)
     face: list[tuple[Finding, Vector]] = field(default_factory=list)
     heard: list[tuple[Finding, tuple[float, float]]] = field(default_factory=list)
@@ -38,11 +40,12 @@ class CylinderWords:
         odds: Mapping[str, float],
         *,
         manner: frozenset[str],
+        carried: Carried | None = None,
     ) -> CylinderWords:
         """Sort a cylinder's findings by what they speak of."""
         known = knowledge()
-        seal = known.fault(WELL_SEAL, "cylinder").chance(odds)
-        words = cls(tables, odds, seal, manner)
+        seal = carried.seal if carried else known.fault(WELL_SEAL, "cylinder").chance(odds)
+        words = cls(tables, odds, seal, manner, carried)
         for finding in found:
             face_word = finding.channel.removeprefix("plug/")
             if finding.channel in HEARS_THE_WELL:
@@ -65,12 +68,13 @@ class CylinderWords:
     def without(self, channel: str) -> CylinderWords:
         """The same cylinder had one kind of finding never been made."""
         left = [finding for finding in self.findings if finding.channel != channel]
-        return self.read(self.tables, left, self.odds, manner=self.manner)
+        return self.read(self.tables, left, self.odds, manner=self.manner, carried=self.carried)
 
     @cached_property
     def _key(self) -> tuple[object, ...]:
         said = tuple((finding.channel, finding.value) for finding in self.findings)
-        return self.tables, said, tuple(sorted(self.odds.items())), self.manner
+        believed = self.carried.key if self.carried else ()
+        return self.tables, said, tuple(sorted(self.odds.items())), self.manner, believed
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, CylinderWords) and self._key == other._key
@@ -82,9 +86,13 @@ class CylinderWords:
         """Prior times likelihood of every set in every context."""
         tables, states = self.tables, self.tables.states
         mechanical, plug = (factor.copy() for factor in tables.coupled)
+        running = tables.coupled_running.copy()
+        if self.carried:  # What leads on to what is in what was believed already.
+            for one in (mechanical, plug, running):
+                one[:] = 1.0
         mechanical *= self.prior(states.mechanical)
         plug *= self.prior(states.plug)
-        running = self.prior(states.running) * tables.coupled_running
+        running *= self.prior(states.running)
         for _, table in self.direct:
             match table.axes:
                 case "m" | "um":
@@ -100,6 +108,8 @@ class CylinderWords:
 
     def prior(self, group: Group) -> Vector:
         """Prior of each combination of a group, with what is known beforehand."""
+        if self.carried:
+            return self.carried.prior(group, self.odds)
         return group.prior(tuple(sorted(self.odds.items())))
 
     def well_factor(self, without: Finding | None = None) -> Vector:

@@ -98,11 +98,14 @@ def _chances(
 
 def loose_pieces(document: Document) -> Iterator[int]:
     """Cylinders that may hold a piece of their plug which nobody has accounted for."""
-    known = {one.cylinder for one in document.work.pieces if one.state in ACCOUNTED}
-    for record in document.cylinders:
-        missing = record.plug.ground_electrode == "missing"
-        if missing and record.number not in known and not record.borescope.recorded:
-            yield record.number
+    pieces = document.work.pieces
+    known = {one.cylinder for one in pieces if one.state in ACCOUNTED}
+    named = {one.cylinder for one in pieces if one.state == "missing"} - known
+    for number in range(1, document.engine.cylinders + 1):
+        record = document.cylinder(number)
+        missing = number in named or record.plug.ground_electrode == "missing"
+        if missing and number not in known and not record.borescope.recorded:
+            yield number
 
 
 def burnt(document: Document) -> Iterator[int]:

@@ -15,6 +15,7 @@ WORTH_NAMING = 0.05
 MOST = 5  # Sentences about cylinders.
 MOST_OPEN = 3
 CONTRADICTED = "two records of it contradict each other, read again"
+UNPROVED = "What was done is not proved: the code stands, and nobody said that the complaint went."
 ALIKE_ALONE = ("mixture-rich", "mixture-lean", "ignition-weak", "combustion-overheat")
 RAISED = 1.5  # A fault that nothing speaks for is as probable as before: not worth naming.
 
@@ -42,6 +43,10 @@ class Summary:
     """Cylinders of which two records contradict each other."""
     grade: Grade = "U"
     intermittent: bool = False
+    forbidden: str = ""
+    """Why it must not run; empty where it may."""
+    unproved: bool = False
+    """Whether it was put right, and the question that was asked is not answered yet."""
 
 
 def engine_verdict(summary: Summary) -> str:
@@ -62,6 +67,10 @@ def engine_verdict(summary: Summary) -> str:
         parts.append(f"Cylinder{_s(them)} {_listed(them)}: {CONTRADICTED}.")
     if summary.intermittent:
         parts.append("It comes and goes: what was coded or complained of was not there today.")
+    if summary.unproved:
+        parts.append(UNPROVED)
+    if not parts and summary.forbidden:
+        parts.append(summary.forbidden)
     if not parts and summary.grade in ("C", "D", "E"):
         parts.append(_unsettled(summary))
     if parts:

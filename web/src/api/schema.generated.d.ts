@@ -2093,6 +2093,39 @@ export interface components {
                         of: number;
                     };
                     intermittent: boolean;
+                    as_left: {
+                        /** @enum {unknown} */
+                        grade: "A" | "B" | "C" | "D" | "E" | "U";
+                        verdict: string;
+                        done: string;
+                        open: string[];
+                        may_run: {
+                            /** @enum {unknown} */
+                            answer: "yes" | "with-care" | "no" | "unknown";
+                            reason: string;
+                            hazards: {
+                                hazard: string;
+                                /** @enum {unknown} */
+                                answer: "yes" | "with-care" | "no";
+                                probability: number;
+                                cylinders: number[];
+                                text: string;
+                            }[];
+                        };
+                        work: {
+                            expected_hours: number;
+                            bad_luck_hours: number;
+                            hourly_rate: number;
+                            currency: string;
+                            expected_cost: number;
+                            bad_luck_cost: number;
+                            note: string;
+                            unexamined: {
+                                expected_cost: number;
+                                bad_luck_cost: number;
+                            };
+                        };
+                    };
                 };
                 cylinders: {
                     number: number;
@@ -2120,6 +2153,19 @@ export interface components {
                     rivals: string[];
                     unseen: string[];
                     plug_reason: string;
+                    as_left: {
+                        /** @enum {unknown} */
+                        grade: "A" | "B" | "C" | "D" | "E" | "U";
+                        faults: {
+                            fault: string;
+                            probability: number;
+                            because: {
+                                finding: string;
+                                weight: number;
+                                path: string;
+                            }[];
+                        }[];
+                    };
                 }[];
                 banks: {
                     name: string;
@@ -2557,6 +2603,39 @@ export interface components {
                         of: number;
                     };
                     intermittent: boolean;
+                    as_left: {
+                        /** @enum {unknown} */
+                        grade: "A" | "B" | "C" | "D" | "E" | "U";
+                        verdict: string;
+                        done: string;
+                        open: string[];
+                        may_run: {
+                            /** @enum {unknown} */
+                            answer: "yes" | "with-care" | "no" | "unknown";
+                            reason: string;
+                            hazards: {
+                                hazard: string;
+                                /** @enum {unknown} */
+                                answer: "yes" | "with-care" | "no";
+                                probability: number;
+                                cylinders: number[];
+                                text: string;
+                            }[];
+                        };
+                        work: {
+                            expected_hours: number;
+                            bad_luck_hours: number;
+                            hourly_rate: number;
+                            currency: string;
+                            expected_cost: number;
+                            bad_luck_cost: number;
+                            note: string;
+                            unexamined: {
+                                expected_cost: number;
+                                bad_luck_cost: number;
+                            };
+                        };
+                    };
                 };
                 cylinders: {
                     number: number;
@@ -2584,6 +2663,19 @@ export interface components {
                     rivals: string[];
                     unseen: string[];
                     plug_reason: string;
+                    as_left: {
+                        /** @enum {unknown} */
+                        grade: "A" | "B" | "C" | "D" | "E" | "U";
+                        faults: {
+                            fault: string;
+                            probability: number;
+                            because: {
+                                finding: string;
+                                weight: number;
+                                path: string;
+                            }[];
+                        }[];
+                    };
                 }[];
                 banks: {
                     name: string;
