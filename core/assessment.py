@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from typing import Annotated, Any, Literal, Self
 
 import msgspec
+from msgspec import UNSET, UnsetType
 
 from core.document.shapes import Shape
 from core.quantities import Figure
@@ -21,7 +22,7 @@ Scope = Literal["engine", "bank", "feed", "coil", "leads"]
 
 
 class Told(msgspec.Struct, frozen=True):
-    """A part of an answer: every field of it is written, also where it is empty."""
+    """A part of an answer: every field of it is written, also where it is empty; UNSET is not."""
 
     @classmethod
     def of(cls, written: Mapping[str, Any]) -> Self:
@@ -71,7 +72,7 @@ class CylinderAssessment(Told, frozen=True):
     rivals: tuple[str, ...]
     unseen: tuple[str, ...]
     plug_reason: str = ""
-    as_left: CylinderAsLeft | None = None
+    as_left: CylinderAsLeft | UnsetType = UNSET  # Only where something was done or proved.
 
 
 class Hazard(Told, frozen=True):
@@ -139,7 +140,7 @@ class EngineAssessment(Told, frozen=True):
     work: WorkEstimate
     coverage: Coverage = Coverage(0, 0, 0, 0)
     intermittent: bool = False  # Coded or complained of, and fine today.
-    as_left: EngineAsLeft | None = None  # Only where something was done or proved.
+    as_left: EngineAsLeft | UnsetType = UNSET  # Only where something was done or proved.
 
 
 class Bank(Told, frozen=True):

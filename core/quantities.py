@@ -134,7 +134,13 @@ class Quantity:
 
     def spoken(self, digits: int = 3) -> str:
         """The quantity as a person would say it, to a few significant figures."""
-        return f"{self.value:.{digits}g} {self.unit}"
+        return f"{figure(self.value, digits)} {self.unit}"
+
+
+def figure(value: float, digits: int = 3) -> str:
+    """A number to a few significant figures as a workshop writes it: never with an exponent."""
+    told = f"{value:.{digits}g}"
+    return told if "e" not in told else f"{float(told):.12f}".rstrip("0").rstrip(".")
 
 
 def spoken(raw: Figure, digits: int = 3) -> str:

@@ -48,9 +48,11 @@ def main(arguments: list[str]) -> int:
     cluster = Cluster()
     environment = application_environment(cluster.start())
     server: subprocess.Popen[bytes] | None = None
+    weighing: subprocess.Popen[bytes] | None = None
     try:
         prepare(environment, fresh=options.fresh)
         server = _serve(options.port, environment)
+        weighing = _reweigh(environment)
         say(
             f"Fiacre runs at http://127.0.0.1:{options.port} - "
             f"demo log-in {LOG_IN[0]}, password {LOG_IN[1]} - Ctrl-C stops it"
@@ -60,9 +62,10 @@ def main(arguments: list[str]) -> int:
         say("\nStopping; the data stay.")
         return 0
     finally:
-        if server is not None and server.poll() is None:
-            server.terminate()
-            server.wait()
+        for process in (weighing, server):
+            if process is not None and process.poll() is None:
+                process.terminate()
+                process.wait()
         cluster.stop()
 
 
@@ -90,6 +93,14 @@ def prepare(environment: dict[str, str], *, fresh: bool) -> None:
     if done.returncode:
         tail = "\n".join((done.stdout + done.stderr).strip().splitlines()[-10:])
         raise Stop(f"Preparing the database failed.\n{tail}")
+
+
+def _reweigh(environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    """Weigh open inspections by today's rules while the server answers already."""
+    command = [str(PYTHON), "manage.py", "reweigh"]
+    return subprocess.Popen(
+        command, env=environment, cwd=ROOT, start_new_session=True, stdout=subprocess.DEVNULL
+    )
 
 
 def _serve(port: int, environment: dict[str, str]) -> subprocess.Popen[bytes]:

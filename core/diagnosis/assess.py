@@ -170,6 +170,7 @@ class Assessor:
             asked=frozenset(self.coded),
             leaking={one.number: self._leaking(one.number) for one in cylinders},
             seen=self._seen,
+            shown=self._shown,
             wanting=self._wanting(cylinders),
             contradicted=self.contradicted,
             grade=grade,
@@ -368,6 +369,17 @@ class Assessor:
             words = table.get(f"{one.channel}={one.value}")
             if words:
                 found[one.cylinder] = (*found.get(one.cylinder, ()), words)
+        return found
+
+    @cached_property
+    def _shown(self) -> dict[int, frozenset[str]]:
+        """Faults that were seen themselves, by cylinder."""
+        table = dict(knowledge().judgement["seen"]["shows"])
+        found: dict[int, frozenset[str]] = {}
+        for one in self.model.findings:
+            fault = table.get(f"{one.channel}={one.value}")
+            if fault:
+                found[one.cylinder] = found.get(one.cylinder, frozenset()) | {fault}
         return found
 
     def _coverage(self) -> Coverage:

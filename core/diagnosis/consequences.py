@@ -64,9 +64,15 @@ def consequence_probabilities(
         "bottom-end": mechanical(_faults_of(states.mechanical, ("bottom-end",))),
         "external-seal": seal,
         "stop": mechanical(knowledge().cylinder_faults(lambda fault: fault.stops)),
+        "cut-out": belief.plug[states.plug.active(_cutting_out())].sum(),
         "repair": 1 - sound,
     }
     return {name: min(max(float(chance), 0.0), 1.0) for name, chance in found.items()}
+
+
+def _cutting_out() -> tuple[str, ...]:
+    """Plug faults that stop their cylinder or endanger it: no mere service."""
+    return knowledge().cylinder_faults(lambda fault: fault.cuts_out)
 
 
 def _with_tight_gaskets(
@@ -103,9 +109,10 @@ def grade(chances: Mapping[str, float], harm: float, *, must_stop: bool) -> Grad
     rule = knowledge().consequences["grades"]
     if must_stop or chances["stop"] >= rule["stop"]:
         return "E"
-    if chances["repair"] >= rule["repair"]:
+    repair = max(chances["repair"], chances["cut-out"])
+    if repair >= rule["repair"]:
         return "D"
-    if chances["repair"] >= rule["watch"] or harm >= rule["repair"]:
+    if repair >= rule["watch"] or harm >= rule["repair"]:
         return "C"
     if max(chances["plug-service"], chances["external-seal"]) >= rule["service"]:
         return "B"

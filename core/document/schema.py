@@ -10,7 +10,7 @@ from functools import cache
 from types import UnionType
 from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
-from msgspec import Struct
+from msgspec import UNSET, Struct
 from msgspec.structs import fields
 
 from core.document.records import Document, Engine, HouseRules, OwnTools, Record
@@ -63,7 +63,9 @@ def _record(kind: type[Struct]) -> Schema:
     properties = {one.encode_name: schema_of(hints[one.name]) for one in listed}
     # Of a document only what is needed has to be there; an answer is written whole.
     whole = not issubclass(kind, Record)
-    needed = tuple(one.encode_name for one in listed if one.required or whole)
+    needed = tuple(
+        one.encode_name for one in listed if one.required or (whole and one.default is not UNSET)
+    )
     return record(properties, needed)
 
 

@@ -325,7 +325,8 @@ def done_in_words(document: Document) -> str:
     done = put_right(document)
     if not done:
         return "Nothing was put right."
-    said = f"Done: {'; '.join(one.spoken for one in done)}."
+    listed = "; ".join(one.spoken for one in done)
+    said = f"{listed[0].upper()}{listed[1:]}."
     after = document.proof.complaint
     return f"{said} {COMPLAINT[after].capitalize()}." if after else said
 
@@ -352,7 +353,8 @@ def open_points(document: Document, suspects: Sequence[CylinderAssessment]) -> l
         found.append(COMPLAINT[after])
     kinds = sorted({one.part for one in put_right(document)} - {"other"})
     if len(kinds) > 1 and (document.inspection.complaints or coded_cylinders(document)):
-        found.append(JOINED.format(" and ".join(kind.replace("-", " ") for kind in kinds)))
+        named = [kind.replace("-", " ") for kind in kinds]
+        found.append(JOINED.format(f"{', '.join(named[:-1])} and {named[-1]}"))
     found += [
         f"compression of {one.cylinders[0]} was not read again"
         for one in put_right(document)

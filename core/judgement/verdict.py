@@ -37,6 +37,8 @@ class Summary:
     """Chance that a cylinder loses pressure, whatever the way."""
     seen: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
     """What was seen broken, missing or leaking, in words."""
+    shown: Mapping[int, frozenset[str]] = field(default_factory=dict)
+    """Faults that were seen themselves."""
     wanting: frozenset[int] = frozenset()
     """Cylinders whose plug wants something by its own look."""
     contradicted: frozenset[int] = frozenset()
@@ -205,7 +207,8 @@ def _claims(summary: Summary, one: CylinderAssessment, *, beside_gasket: bool) -
         for shared in summary.shared
         if shared.probability >= LIKELY and one.number in shared.cylinders
     }
-    likely = [f for f in one.faults if f.probability >= LIKELY and f.fault not in of_parts]
+    shown = of_parts | summary.shown.get(one.number, frozenset())
+    likely = [f for f in one.faults if f.probability >= LIKELY and f.fault not in shown]
     likely.sort(key=lambda fault: (
         -ranks[known.fault(fault.fault, "cylinder").consequence]["rank"], -fault.probability
     ))  # fmt: skip

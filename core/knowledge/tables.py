@@ -50,6 +50,7 @@ class Fault:
     exit: str | None
     oils: bool
     stops: bool
+    cuts_out: bool
     remedy: str | None
     follows: tuple[str, ...]
 
@@ -277,6 +278,7 @@ def _fault(item: Mapping[str, Any]) -> Fault:
         exit=item.get("exit"),
         oils=item.get("oils", False),
         stops=item.get("stops", False),
+        cuts_out=item.get("cuts_out", False),
         remedy=item.get("remedy"),
         follows=tuple(item.get("follows", ())),
     )

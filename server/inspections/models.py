@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import uuid
 from functools import cached_property
-from typing import Self
+from typing import Any, Self
 
+from django.apps import apps
 from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
@@ -21,6 +22,10 @@ class InspectionQuerySet(ShopQuerySet["Inspection"]):
     def visible_to(self, user: User) -> Self:
         return super().visible_to(user).filter(removed__isnull=True)
 
+    def open(self) -> Self:
+        """Those that are not signed: what is signed keeps the rules that it was signed under."""
+        return self.exclude(pk__in=_signings().standing().values("inspection"))
+
     def removed_from(self, user: User) -> Self:
         return super().visible_to(user).filter(removed__isnull=False)
 
@@ -31,6 +36,8 @@ class Inspection(models.Model):
     `document` is the fold of the log, `assessment` the core's answer to it,
     without reasons and next tests; both
     are written by services.record alone, in the transaction that adds to the log. `words`,
+    `grade` is the engine's as it was found, `grade_left` as it was left, if anything was done;
+    `rules` are those that it was weighed by: a signed inspection keeps its own. `words`,
     `suspected` and `has_outcome` are what it is found by (finding.py), `follow_up` the day on which
     somebody is to look again, until somebody has.
     """
@@ -48,6 +55,8 @@ class Inspection(models.Model):
     document = models.JSONField()
     assessment = models.JSONField()
     grade = models.CharField(max_length=1)
+    grade_left = models.CharField(max_length=1, blank=True, default="")
+    rules = models.CharField(max_length=40, blank=True, default="")
     verdict = models.TextField(blank=True)
     words = models.TextField(default="")
     suspected = ArrayField(models.CharField(max_length=40), default=list)
@@ -93,6 +102,17 @@ class Inspection(models.Model):
     def numbers(self) -> list[int]:
         """The first number of every cylinder, in the order of the numbers of today."""
         return self.numbering or list(range(1, self.document["engine"]["cylinders"] + 1))
+
+
+def standing_signings() -> models.Prefetch[Any]:
+    """With a list of inspections, which of them are signed; asked once for all."""
+    standing = _signings().standing().defer("content")
+    return models.Prefetch("signings", standing, to_attr="standing")
+
+
+def _signings() -> Any:
+    """Signings are of the reports, which know inspections and not the other way round."""
+    return apps.get_model("reports", "Signing").objects
 
 
 class Observation(models.Model):

@@ -8,11 +8,13 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from core.assessment import Assessment
+from core.diagnosis import rules_version
 from core.document.schema import schema_of
 from core.document.shapes import MOST_CYLINDERS
 from core.vocabulary import Access, StepState, words_of
 from server.api.fields import DocumentField, plain
 from server.engines.views import PlanSerializer
+from server.inspections.models import Inspection
 
 
 @extend_schema_field(plain(schema_of(Assessment)))
@@ -32,7 +34,24 @@ class InspectionRowSerializer(serializers.Serializer[Any]):
     changed = serializers.DateTimeField()
     by = serializers.CharField(source="opened_by.name", default="")
     grade = serializers.CharField()
+    grade_left = serializers.CharField(allow_blank=True)
     verdict = serializers.CharField()
+    signed = serializers.SerializerMethodField()
+    old = serializers.SerializerMethodField()
+
+    def get_signed(self, row: Inspection) -> bool:
+        """Whether it is signed, and keeps its own rules."""
+        return bool(_standing(row))
+
+    def get_old(self, row: Inspection) -> bool:
+        """Whether it was weighed by rules that are no longer in force, and waits to be again."""
+        return not _standing(row) and row.rules != rules_version()
+
+
+def _standing(row: Inspection) -> list[Any]:
+    """Its signings that stand, as `standing_signings` fetched them with the list."""
+    found: list[Any] = getattr(row, "standing")  # noqa: B009 - set by the prefetch
+    return found
 
 
 @extend_schema_field(

@@ -24,6 +24,9 @@ from server.inspections.models import Inspection
 from server.shops.models import Shop, User
 from server.shops.rules import in_force
 
+FOLLOWING = (
+    "assessment", "rules", "grade", "grade_left", "verdict", "words", "suspected", "follow_up",
+)  # fmt: skip
 REASONS_KEPT = 3600  # Seconds.
 
 
@@ -89,15 +92,16 @@ def _begin(
 
 
 def up_to_date(inspection: Inspection) -> Inspection:
-    """The inspection with an assessment by today's rules, made again if it is by older ones."""
-    if inspection.assessment.get("rules_version") == rules_version():
+    """The inspection with an assessment by today's rules, made again if it is by older ones.
+
+    What is signed keeps the rules that it was signed under.
+    """
+    if inspection.rules == rules_version() or inspection.signed_off:
         return inspection
     with transaction.atomic():
         locked = Inspection.objects.select_for_update().get(pk=inspection.pk)
         derive(locked, locked.document)
-        locked.save(
-            update_fields=["assessment", "grade", "verdict", "words", "suspected", "follow_up"]
-        )
+        locked.save(update_fields=FOLLOWING)
     return locked
 
 
@@ -105,8 +109,18 @@ def reasons(inspection: Inspection) -> dict[str, Any]:
     """The whole assessment: what speaks for and against each fault, and what to test next.
 
     Weighing every finding takes longer than the answer, so nobody waits for it while recording:
-    it is made when it is looked at, and kept for as long as nothing is recorded.
+    it is made when it is looked at, and kept for as long as nothing is recorded. Of what is signed
+    it is the one that was signed.
     """
+    signing = inspection.signings.standing().first()
+    if signing is not None:
+        signed: dict[str, Any] = signing.content["assessment"]
+        return signed
+    return reasons_today(inspection)
+
+
+def reasons_today(inspection: Inspection) -> dict[str, Any]:
+    """The whole assessment by today's rules, whatever was signed."""
     key = f"reasons-{inspection.pk}-{inspection.sequence}-{rules_version()}"
     known: dict[str, Any] | None = cache.get(key)
     if known is None:

@@ -9,7 +9,7 @@ from uuid import UUID
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema, extend_schema_view
+from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_view
 from rest_framework import exceptions, serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -30,7 +30,7 @@ from server.engines.views import plan_of
 from server.inspections import keeping, log, services
 from server.inspections.finding import DUE_ORDER, found
 from server.inspections.keeping import Kept
-from server.inspections.models import Inspection
+from server.inspections.models import Inspection, standing_signings
 from server.inspections.refit_serializers import RefitSerializer
 from server.inspections.serializers import (
     BatchSerializer,
@@ -62,7 +62,9 @@ def whole(inspection: Inspection, *, advised: bool = False) -> Response:
     somebody looks, and follows with the reasons where somebody records (`advised`).
     """
     assessment = inspection.assessment
-    if advised:
+    if inspection.signed_off:
+        assessment = services.reasons(inspection)
+    elif advised:
         assessment = assess(inspection.document, explain=False)
     body = {
         "id": inspection.id,
@@ -119,6 +121,7 @@ class InspectionsView(ShopView):
         everything = visible if by_engine else keeping.among(self.user, Kept(kept or Kept.SHOWN))
         page = found(everything, **wanted).values("pk")[start : start + PAGE]
         rows = everything.filter(pk__in=page).select_related("engine", "opened_by")
+        rows = rows.prefetch_related(standing_signings())
         rows = rows.order_by(*DUE_ORDER) if wanted["due"] else rows
         rows = rows.defer("document", "assessment", "words", "engine__data", "engine__words")
         return Response(InspectionRowSerializer(rows, many=True).data)
@@ -228,10 +231,16 @@ class BoardView(SheetView):
 class ReasonsView(ShopView):
     """What speaks for and against each fault, by the document as it stands."""
 
-    @extend_schema(operation_id="reasons", responses=ReasonsSerializer)
+    @extend_schema(
+        operation_id="reasons",
+        parameters=[OpenApiParameter("today", OpenApiTypes.BOOL, description="by today's rules")],
+        responses=ReasonsSerializer,
+    )
     def get(self, request: Request, inspection_id: str) -> Response:
         inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
-        body = {"sequence": inspection.sequence, "assessment": services.reasons(inspection)}
+        today = "today" in request.query_params
+        reasons = services.reasons_today if today else services.reasons
+        body = {"sequence": inspection.sequence, "assessment": reasons(inspection)}
         return Response(ReasonsSerializer(body).data)
 
 

@@ -14,7 +14,7 @@ from core.comparison.board import board, orders
 from core.diagnosis import assess
 from core.document.job import cylinders_of_job
 from core.document.records import Document, Engine
-from core.document.units import in_units
+from core.document.units import in_units, told_in_units
 from core.judgement.verdict import claimed, place_of, shared_label
 from core.knowledge import knowledge
 from core.planning import work_order
@@ -23,7 +23,7 @@ from server.photos.models import Photo
 from server.reports import drawings
 from server.reports.models import Signing
 from server.reports.refit import refit_content
-from server.reports.services import standing
+from server.reports.services import last_signed, standing
 from server.reports.words import spoken, words
 
 GRADE_WORDS = {
@@ -41,35 +41,44 @@ REASONS_SHOWN, FAULTS_SHOWN, SHARED_FROM = 4, 3, 0.05
 MOST_PHOTOS = 24
 
 
-def content(inspection: Inspection, units: str, *, photos: bool) -> dict[str, Any]:
+def content(
+    inspection: Inspection, units: str, *, photos: bool, signed_only: bool = False
+) -> dict[str, Any]:
     """Everything the template shows.
 
-    What was signed is shown as it was signed; in other units the same record is weighed again,
-    which changes words and no grade.
+    What was signed is shown as it was signed, by its own rules; other units are a matter of
+    display, and nothing is weighed again for them. To a client (`signed_only`) what was signed last
+    is shown, until an amendment of it is signed as well.
     """
-    signing = standing(inspection)
+    signing = standing(inspection) or (signed_only and last_signed(inspection)) or None
     document = signing.content["document"] if signing else inspection.document
-    shown = in_units(document, units)
-    as_signed = signing.content["assessment"] if signing and units == "as-read" else None
-    assessment = as_signed or assess(shown)
+    weighed = signing.content["assessment"] if signing else assess(document)
+    shown, assessment = in_units(document, units), told_in_units(weighed, units)
     ways = orders(Engine.of(shown["engine"]))
     groups = ways.get("position", ways["number"])
     strips = board(shown, assessment)
     records = {one["number"]: one for one in shown.get("cylinders", [])}
+    left = assessment["engine"].get("as_left")
+    now = left or assessment["engine"]
     return {
         "shop": inspection.shop,
         "inspector": signing.content["signed"]["by"] if signing else _name(inspection),
         "signing": signing,
         "amended": inspection.signings.filter(reopened_at__isnull=False).exists(),
+        "amending": signing is not None and not signing.stands,
         "made": timezone.now(),
         "document": shown,
         "engine": shown["engine"],
         "given": shown.get("inspection", {}),
         "assessment": assessment,
         "verdict": assessment["engine"],
-        "grade_words": GRADE_WORDS[assessment["engine"]["grade"]],
-        "grade_mark": drawings.grade_svg(assessment["engine"]["grade"]),
-        "may_run": RUN_WORDS[assessment["engine"]["may_run"]["answer"]],
+        "left": left,
+        "work": now["work"],
+        "grade_words": GRADE_WORDS[now["grade"]],
+        "found_words": GRADE_WORDS[assessment["engine"]["grade"]],
+        "grade_mark": drawings.grade_svg(now["grade"]),
+        "running": now["may_run"],
+        "may_run": RUN_WORDS[now["may_run"]["answer"]],
         "judgement": shown.get("judgement", {}),
         "plan": drawings.plan(shown, assessment),
         "shared": list(_shared(assessment)),

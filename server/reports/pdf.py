@@ -16,17 +16,23 @@ ON_SCREEN = f"{settings.STATIC_URL}report-fonts/"
 
 
 def html(
-    inspection: Inspection, units: str, *, photos: bool, nonce: str = "", fonts: str = ON_SCREEN
+    inspection: Inspection,
+    units: str,
+    *,
+    photos: bool,
+    signed_only: bool = False,
+    nonce: str = "",
+    fonts: str = ON_SCREEN,
 ) -> str:
     """The report as one page that needs nothing from elsewhere but its fonts."""
-    said = content(inspection, units, photos=photos)
+    said = content(inspection, units, photos=photos, signed_only=signed_only)
     digest = digest_shown(said["signing"]) if said["signing"] else ""
     return render_to_string(
         "report.html", {**said, "digest": digest, "nonce": nonce, "fonts": fonts}
     )
 
 
-def pdf(inspection: Inspection, units: str, *, photos: bool) -> bytes:
+def pdf(inspection: Inspection, units: str, *, photos: bool, signed_only: bool = False) -> bytes:
     """The report as a tagged PDF with selectable text and its fonts inside."""
     from weasyprint import HTML  # Slow to import, and only reports need it.
     from weasyprint.urls import FatalURLFetchingError, URLFetcher
@@ -39,7 +45,7 @@ def pdf(inspection: Inspection, units: str, *, photos: bool) -> bytes:
                 raise FatalURLFetchingError(f"nothing from elsewhere: {url[:60]}")
             return super().fetch(url, headers)
 
-    page = html(inspection, units, photos=photos, fonts="")
+    page = html(inspection, units, photos=photos, signed_only=signed_only, fonts="")
     made = HTML(string=page, base_url=FONTS.as_uri() + "/", url_fetcher=OwnFiles())
     written: bytes = made.write_pdf(pdf_variant="pdf/ua-1", pdf_tags=True)
     return written

@@ -24,6 +24,11 @@ def standing(inspection: Inspection) -> Signing | None:
     return inspection.signings.standing().first()
 
 
+def last_signed(inspection: Inspection) -> Signing | None:
+    """What was signed last, although it may be open for an amendment."""
+    return inspection.signings.last()
+
+
 @transaction.atomic
 def sign(*, inspection: Inspection, by: User) -> Signing:
     """Sign an inspection off as it stands, and lock it.

@@ -191,9 +191,9 @@ def shared(request: HttpRequest, secret: str, as_pdf: bool = False) -> HttpRespo
             status=404, content_type="text/plain; charset=utf-8",
         )  # fmt: skip
     if as_pdf:
-        return _pdf(link.inspection, units=link.units, photos=link.photos)
+        return _pdf(link.inspection, units=link.units, photos=link.photos, signed_only=True)
     nonce = str(getattr(request, "csp_nonce", ""))
-    page = html(link.inspection, link.units, photos=link.photos, nonce=nonce)
+    page = html(link.inspection, link.units, photos=link.photos, signed_only=True, nonce=nonce)
     return HttpResponse(page, headers={"X-Robots-Tag": "noindex", "Referrer-Policy": "no-referrer"})
 
 
@@ -219,6 +219,9 @@ def _link(made: ReportLink) -> dict[str, Any]:
     }
 
 
-def _pdf(inspection: Inspection, units: str, photos: bool) -> HttpResponse:
+def _pdf(
+    inspection: Inspection, units: str, photos: bool, *, signed_only: bool = False
+) -> HttpResponse:
     name = f"report-{inspection.date or 'undated'}-{str(inspection.pk)[:8]}.pdf"
-    return download(pdf(inspection, units, photos=photos), "application/pdf", name, inline=True)
+    made = pdf(inspection, units, photos=photos, signed_only=signed_only)
+    return download(made, "application/pdf", name, inline=True)

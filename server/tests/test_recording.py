@@ -1,3 +1,4 @@
+import io
 import json
 import threading
 import uuid
@@ -180,10 +181,22 @@ class RulesTests(Recorder):
     def test_an_assessment_by_older_rules_is_made_again_when_opened(self):
         today = self.client.get(self.address).json()["assessment"]
         older = {**today, "rules_version": "older", "cylinders": []}
-        Inspection.objects.filter(pk=self.inspection.pk).update(assessment=older, grade="E")
+        Inspection.objects.filter(pk=self.inspection.pk).update(
+            assessment=older, grade="E", rules="older"
+        )
         self.assertEqual(self.client.get(self.address).json()["assessment"], today)
         self.inspection.refresh_from_db()
         self.assertEqual(self.inspection.grade, "U")
+
+    def test_lists_say_which_are_old_until_all_are_weighed_again(self):
+        Inspection.objects.filter(pk=self.inspection.pk).update(grade="E", rules="older")
+        row = self.client.get("/api/inspections").json()[0]
+        self.assertEqual((row["grade"], row["old"]), ("E", True))
+        told = io.StringIO()
+        call_command("reweigh", stdout=told)
+        self.assertIn("1 inspections weighed again", told.getvalue())
+        row = self.client.get("/api/inspections").json()[0]
+        self.assertEqual((row["grade"], row["old"]), ("U", False))
 
 
 class TogetherTests(TransactionTestCase):
@@ -335,7 +348,7 @@ class EngineTests(Recorder):
 
     def test_lists_take_the_same_queries_however_long(self):
         def queries():
-            with self.assertNumQueries(3):
+            with self.assertNumQueries(4):
                 self.client.get("/api/inspections")
 
         queries()

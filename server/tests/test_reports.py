@@ -7,12 +7,14 @@ import uuid
 import zipfile
 from datetime import timedelta
 
+from django.core.management import call_command
 from django.test import TestCase
 from django.utils import timezone
 from pypdf import PdfReader
 
 from core.document.signing import verify
 from server.demo.load import DOCUMENTS
+from server.inspections.models import Inspection
 from server.inspections.services import import_document
 from server.reports.models import ReportLink
 from server.tests.people import own_media, said, shop_with
@@ -62,6 +64,53 @@ class SigningTests(ReportCase):
         self.assertFalse(verify(content)["matches"])
 
 
+class SignedStaysTests(ReportCase):
+    """What was signed is shown, listed and exported by the rules that it was signed under."""
+
+    def signed_by_older_rules(self):
+        """Sign, then let the rules change: today's would say another grade and sentence."""
+        self.send("/handing-over")
+        signing = self.inspection.signings.get()
+        engine = signing.content["assessment"]["engine"]
+        engine["grade"], engine["verdict"] = "E", "By the rules of its day: 145 psi on 2."
+        signing.content["assessment"]["rules_version"] = "its-day"
+        signing.save()
+        Inspection.objects.filter(pk=self.inspection.pk).update(grade="E", rules="its-day")
+
+    def test_on_screen_in_lists_and_with_its_reasons(self):
+        self.signed_by_older_rules()
+        shown = self.client.get(self.address).json()["assessment"]
+        self.assertEqual((shown["rules_version"], shown["engine"]["grade"]), ("its-day", "E"))
+        reasons = self.client.get(f"{self.address}/reasons").json()["assessment"]
+        self.assertEqual(reasons["rules_version"], "its-day")
+        today = self.client.get(f"{self.address}/reasons?today=1").json()["assessment"]
+        self.assertNotEqual(today["rules_version"], "its-day")
+        self.record(said("/outcome/cylinders/4/found", ["head-gasket-between"]))
+        call_command("reweigh", stdout=io.StringIO())
+        row = self.client.get("/api/inspections").json()[0]
+        self.assertEqual((row["grade"], row["signed"], row["old"]), ("E", True, False))
+
+    def test_other_units_convert_the_figures_and_weigh_nothing_again(self):
+        self.signed_by_older_rules()
+        link = self.send("/links", {"days": 7, "units": "metric"}).json()["address"]
+        page = self.client.get(link).content.decode()
+        self.assertIn("By the rules of its day: 999.7 kPa on 2.", page)
+        self.assertIn("its-day", page)
+
+    def test_an_old_link_opens_what_was_signed_while_it_is_amended(self):
+        verdict = self.inspection.verdict
+        self.send("/handing-over")
+        link = self.send("/links", {"days": 7}).json()["address"]
+        self.send("/reopen", {"reason": "smelt it again"})
+        self.record(said("/cylinders/1/plug/ground_electrode", "missing"))
+        page = self.client.get(link).content.decode()
+        self.assertIn(verdict, page)
+        self.assertNotIn("strap is missing", page)
+        self.assertIn("opened again for an amendment", page)
+        self.send("/handing-over")
+        self.assertIn("strap is missing", self.client.get(link).content.decode())
+
+
 class PdfTests(ReportCase):
     def read(self, address):
         answer = self.client.get(address)
@@ -106,6 +155,19 @@ class PdfTests(ReportCase):
             with self.subTest(words=words):
                 self.assertIn(words, text)
         self.assertNotIn("The way back", self.text(self.read(f"{self.address}/report")))
+
+    def test_page_one_tells_what_was_wrong_what_was_done_and_how_it_stands(self):
+        data = (DOCUMENTS / "pump-two-stroke-twin.json").read_bytes()
+        repaired = import_document(shop=self.user.shop, by=self.user, data=data)
+        first = self.read(f"/api/inspections/{repaired.pk}/report").pages[0].extract_text()
+        first = " ".join(first.split())
+        for words in (
+            "as it was left: sound in what was examined", "What was wrong Cylinder 2: its gap",
+            "What was done Plug of 1 and 2 renewed", "What is still open", "May run.",
+        ):  # fmt: skip
+            with self.subTest(words=words):
+                self.assertIn(words, first)
+        self.assertNotIn("To expect", first)
 
     def test_units_change_the_figures_and_no_grade(self):
         text = self.text(self.read(f"{self.address}/report?units=imperial"))

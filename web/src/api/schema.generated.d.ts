@@ -2093,7 +2093,7 @@ export interface components {
                         of: number;
                     };
                     intermittent: boolean;
-                    as_left: {
+                    as_left?: {
                         /** @enum {unknown} */
                         grade: "A" | "B" | "C" | "D" | "E" | "U";
                         verdict: string;
@@ -2153,7 +2153,7 @@ export interface components {
                     rivals: string[];
                     unseen: string[];
                     plug_reason: string;
-                    as_left: {
+                    as_left?: {
                         /** @enum {unknown} */
                         grade: "A" | "B" | "C" | "D" | "E" | "U";
                         faults: {
@@ -2274,7 +2274,12 @@ export interface components {
             /** @default  */
             by: string;
             grade: string;
+            grade_left: string;
             verdict: string;
+            /** @description Whether it is signed, and keeps its own rules. */
+            readonly signed: boolean;
+            /** @description Whether it was weighed by rules that are no longer in force, and waits to be again. */
+            readonly old: boolean;
         };
         /**
          * @description * `shown` - shown
@@ -2603,7 +2608,7 @@ export interface components {
                         of: number;
                     };
                     intermittent: boolean;
-                    as_left: {
+                    as_left?: {
                         /** @enum {unknown} */
                         grade: "A" | "B" | "C" | "D" | "E" | "U";
                         verdict: string;
@@ -2663,7 +2668,7 @@ export interface components {
                     rivals: string[];
                     unseen: string[];
                     plug_reason: string;
-                    as_left: {
+                    as_left?: {
                         /** @enum {unknown} */
                         grade: "A" | "B" | "C" | "D" | "E" | "U";
                         faults: {
@@ -3704,7 +3709,10 @@ export interface operations {
     };
     reasons: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description by today's rules */
+                today?: boolean;
+            };
             header?: never;
             path: {
                 inspection_id: string;

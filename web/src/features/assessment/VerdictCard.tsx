@@ -24,14 +24,18 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
   const { engine, next_tests } = assessment;
   // By no rules at all: it was begun without a network, and nothing is claimed of it.
   const weighed = assessment.rules_version !== "";
-  const besides = engine.may_run.hazards.filter((hazard) => hazard.text !== engine.may_run.reason);
+  const now = engine.as_left;
+  const { may_run, work } = now ?? engine;
   return (
     <section className="sheet grid content-start gap-2 p-3" aria-label="Verdict">
-      <div className="flex items-start gap-3">
-        <GradeMark grade={engine.grade} className="size-12 shrink-0" />
+      {now && <AsLeft now={now} />}
+      <div className={`flex items-start gap-3 ${now ? "border-t border-line pt-2" : ""}`}>
+        <GradeMark grade={engine.grade} className={`shrink-0 ${now ? "size-8" : "size-12"}`} />
         <div className="min-w-0">
-          <p className="caption">The engine: {GRADE_WORDS[engine.grade]}</p>
-          <p className="font-medium" aria-live="polite">
+          <p className="caption">
+            {now ? "As it was found" : "The engine"}: {GRADE_WORDS[engine.grade]}
+          </p>
+          <p className={now ? "text-sm" : "font-medium"} aria-live="polite">
             {unbroken(engine.verdict)}
           </p>
         </div>
@@ -51,24 +55,11 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
           ))}
         </p>
       )}
-      {weighed && <p className="text-sm">
-        <b className={engine.may_run.answer === "no" ? "text-rust" : ""}>{RUN_WORDS[engine.may_run.answer]}</b>{" "}
-        {engine.may_run.reason}
-      </p>}
-      {weighed && besides.length > 0 && (
-        <ul className="grid gap-0.5 pl-3 text-sm" aria-label="What else running it would risk">
-          {besides.map((hazard) => (
-            <li key={hazard.hazard + hazard.text} className="list-disc">
-              {hazard.text}
-            </li>
-          ))}
-        </ul>
-      )}
-      {engine.work.expected_hours >= 1 && (
-        <p className="caption" title={engine.work.note}>
-          To expect: about {Math.round(engine.work.expected_hours)} h,{" "}
-          {money(engine.work.expected_cost, engine.work.currency)}; with bad luck (one in ten){" "}
-          {Math.round(engine.work.bad_luck_hours)} h, {money(engine.work.bad_luck_cost, engine.work.currency)}. No
+      {weighed && <Running may_run={may_run} />}
+      {work.expected_hours >= 1 && (
+        <p className="caption" title={work.note}>
+          To expect: about {Math.round(work.expected_hours)} h, {money(work.expected_cost, work.currency)}; with bad
+          luck (one in ten) {Math.round(work.bad_luck_hours)} h, {money(work.bad_luck_cost, work.currency)}. No
           quotation.
         </p>
       )}
@@ -101,6 +92,52 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
         </p>
       ))}
     </section>
+  );
+}
+
+/** After the work: how it stands, what was done, what is still open. */
+function AsLeft({ now }: { now: NonNullable<Assessment["engine"]["as_left"]> }) {
+  return (
+    <div className="flex items-start gap-3">
+      <GradeMark grade={now.grade} className="size-12 shrink-0" />
+      <div className="min-w-0">
+        <p className="caption">As it was left: {GRADE_WORDS[now.grade]}</p>
+        <p className="font-medium" aria-live="polite">
+          {unbroken(now.verdict)}
+        </p>
+        <p className="text-sm">{now.done}</p>
+        {now.open.length > 0 && (
+          <ul className="grid gap-0.5 pl-3 text-sm" aria-label="Still open">
+            {now.open.map((point) => (
+              <li key={point} className="list-disc">
+                {unbroken(point)}
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** May it run, and what else running it would risk. */
+function Running({ may_run }: Pick<Assessment["engine"], "may_run">) {
+  const besides = may_run.hazards.filter((hazard) => hazard.text !== may_run.reason);
+  return (
+    <>
+      <p className="text-sm">
+        <b className={may_run.answer === "no" ? "text-rust" : ""}>{RUN_WORDS[may_run.answer]}</b> {may_run.reason}
+      </p>
+      {besides.length > 0 && (
+        <ul className="grid gap-0.5 pl-3 text-sm" aria-label="What else running it would risk">
+          {besides.map((hazard) => (
+            <li key={hazard.hazard + hazard.text} className="list-disc">
+              {hazard.text}
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
   );
 }
 

@@ -5,7 +5,7 @@ import { SelectField, TextField } from "../../primitives/Field";
 import { Tick } from "../../primitives/Tick";
 import type { Recorder } from "../record";
 import { Judgement } from "./Judgement";
-import { useHandingOver, type Units } from "./useHandingOver";
+import { useHandingOver, useToday, type Units } from "./useHandingOver";
 
 const UNITS = [
   { value: "as-read", label: "as read" },
@@ -46,7 +46,10 @@ export function HandOver({ recorder, writes, assessment, inspection, waiting }: 
             </p>
           )}
           {signed ? (
-            <Signed signed={signed} onReopen={over.reopen.mutate} disabled={!writes} />
+            <>
+              <Signed signed={signed} onReopen={over.reopen.mutate} disabled={!writes} />
+              <TodaysRules inspection={inspection} signed={assessment} />
+            </>
           ) : (
             <>
               <p className="text-sm">
@@ -97,6 +100,26 @@ function Signed({ signed, onReopen, disabled }: SignedProps) {
         </Button>
       </div>
     </>
+  );
+}
+
+/** A signed record keeps its own rules; what those of today would say is told where somebody asks. */
+function TodaysRules({ inspection, signed }: { inspection: string; signed: Assessment }) {
+  const today = useToday(inspection);
+  const said = today.data?.assessment;
+  const same = said?.rules_version === signed.rules_version;
+  const grade = said && (said.engine.as_left ?? said.engine).grade;
+  return (
+    <div className="grid gap-1">
+      <Button disabled={today.isFetching} onClick={() => void today.refetch()}>
+        What would today&rsquo;s rules say?
+      </Button>
+      <p className="text-sm" role="status">
+        {same && "The rules are those that it was signed under."}
+        {said && !same && `Grade ${grade}. ${said.engine.as_left?.verdict ?? said.engine.verdict}`}
+        {today.error?.message}
+      </p>
+    </div>
   );
 }
 

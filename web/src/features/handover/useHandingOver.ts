@@ -49,3 +49,13 @@ export function useHandingOver(inspection: string) {
   const trouble = error ?? sign.error ?? reopen.error ?? link.error ?? revoke.error;
   return { data, trouble, sign, reopen, link, revoke };
 }
+
+/** What the rules of today would say of a record that was signed under its own; only when asked. */
+export function useToday(inspection: string) {
+  const params = { path: { inspection_id: inspection }, query: { today: true } };
+  return useQuery({
+    queryKey: ["today", inspection],
+    queryFn: () => take(api.GET("/api/inspections/{inspection_id}/reasons", { params })),
+    enabled: false,
+  });
+}

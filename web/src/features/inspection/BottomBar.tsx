@@ -12,7 +12,7 @@ const KEY = "grid min-h-14 place-items-center rounded-lg border border-line bg-s
 
 /** Under the thumb of one hand: back, as the last one, next, and the grade, which opens the verdict. */
 export function BottomBar({ acting, assessment, onVerdict }: Props) {
-  const { grade } = assessment.engine;
+  const { grade } = assessment.engine.as_left ?? assessment.engine;
   return (
     <footer className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-[4.2rem_1fr_1.4fr_4.6rem] gap-1.5 border-t border-line bg-sheet p-2 pb-[max(0.5rem,env(safe-area-inset-bottom))] lg:hidden print:hidden">
       <button type="button" className={KEY} disabled={acting.before === undefined} onClick={acting.back}>

@@ -17,14 +17,25 @@ interface Props {
 export function InspectionRow({ row, kept, writes, onKeep }: Props) {
   const body = (
     <>
-      <GradeMark grade={row.grade as Grade} />
+      <span className="flex items-center gap-1 sm:w-24">
+        <GradeMark grade={row.grade as Grade} />
+        {row.grade_left && (
+          <>
+            <span className="caption">left</span>
+            <GradeMark grade={row.grade_left as Grade} />
+          </>
+        )}
+      </span>
       <span className="min-w-0">
         <b className="block truncate">{row.title}</b>
         <span className="caption">
           {row.identifier} {row.by && `read by ${row.by}`} <time className="sm:hidden">{row.date}</time>
         </span>
       </span>
-      <span className="col-span-2 text-sm sm:col-span-1">{row.verdict}</span>
+      <span className="col-span-2 text-sm sm:col-span-1">
+        {row.verdict}
+        {row.old && <span className="caption"> (by older rules, being weighed again)</span>}
+      </span>
       <time className="caption hidden sm:block">{row.date}</time>
     </>
   );
