@@ -108,7 +108,8 @@ ComplaintAfter = Literal["gone", "better", "same", "worse"]
 NextTest = Literal[
     "compression", "wet-compression", "leakdown", "swap-coil", "swap-plug", "swap-lead",
     "swap-injector", "spark", "injector", "balance", "borescope", "plug", "well", "reread",
-    "seating", "firing-order", "port-look", "renew-plugs",
+    "seating", "firing-order", "port-look", "renew-plugs", "listen", "set-gap", "points", "timing",
+    "fuel-supply", "air-leak", "piece",
 ]  # fmt: skip
 
 Piece = Literal["ground-electrode", "centre-electrode", "ceramic", "other"]
@@ -137,6 +138,9 @@ CylinderFault = Literal[
     "plug-loose", "plug-worn", "plug-fouled", "plug-gap-bridged", "plug-insulator-cracked",
     "plug-wrong-type", "ignition-weak", "fuel-rich", "fuel-lean", "well-seal",
 ]  # fmt: skip
+# What it turned out to be may also be the gap alone, on a plug that is not worn.
+GapFault = Literal["gap-wide", "gap-narrow"]
+FoundFault = CylinderFault | GapFault
 EngineFault = Literal[
     "mixture-rich", "mixture-lean", "ignition-weak", "ignition-timing", "leads-crossed",
     "combustion-overheat", "premix-oil-rich", "premix-oil-lean", "valve-timing", "test-condition",
@@ -145,4 +149,4 @@ EngineFault = Literal[
 
 def words_of(kind: Any) -> tuple[str, ...]:
     """The words of a closed list, as `words_of(Cycle)`, in the order in which they are offered."""
-    return get_args(kind)
+    return tuple(word for one in get_args(kind) for word in get_args(one) or (one,))

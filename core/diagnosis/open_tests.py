@@ -20,7 +20,8 @@ from core.diagnosis.model import Model
 from core.diagnosis.pressures import doses
 from core.diagnosis.states import CHAMBER_OIL, LEAKING, Group, States, Vector
 from core.diagnosis.words import CylinderWords
-from core.judgement.acts import can_be_done, can_be_swapped
+from core.judgement.acts import can_be_done, can_be_swapped, gap_off
+from core.judgement.plugs import rounded
 from core.knowledge import knowledge
 
 RANK_WEIGHT = np.array([0.25, 0.5, 1.0, 1.5, 2.0])  # Trivial consequences count for less.
@@ -32,6 +33,7 @@ SWAP_FROM = 0.05
 SPOILT = 0.5  # A test that was probably run wrong is run again.
 HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
 INJECTED = ("port", "direct", "throttle-body")
+RUNNING_RANK = 2  # Of spark and fuel, each of which is an end of its own.
 OPENED_FROM = 3  # The rank of the consequences for which an engine is opened.
 
 
@@ -40,11 +42,13 @@ class Classes:
 
     Attributes
     ----------
-    joint : ndarray, shape (ranks, m, r, p)
+    joint : ndarray, shape (ends, m, r, p)
+    ranks : ndarray of int, shape (ends,)
     """
 
-    def __init__(self, joint: Vector) -> None:
+    def __init__(self, joint: Vector, ranks: Vector) -> None:
         self.joint = joint
+        self.ranks = ranks
         self._summed: dict[tuple[int, ...], Vector] = {}
 
     def information(self, outcomes: Vector) -> float:
@@ -53,7 +57,7 @@ class Classes:
         if alike not in self._summed:
             self._summed[alike] = self.joint.sum(axis=alike).reshape(len(self.joint), -1)
         joint = self._summed[alike] @ outcomes.reshape(len(outcomes), -1).T
-        return float(max((terms(joint).sum(axis=1) * RANK_WEIGHT).sum(), 0.0))
+        return float(max((terms(joint).sum(axis=1) * RANK_WEIGHT[self.ranks]).sum(), 0.0))
 
 
 class OpenTests:
@@ -66,12 +70,14 @@ class OpenTests:
         self.words: CylinderWords = model.problem.words[self.at]
         self.tables: Likelihoods = self.words.tables
         self.states: States = self.tables.states
+        self.plug = model.document.cylinder(cylinder).plug
         self.seen = {finding.channel for finding in self.words.findings}
         if model.second:
             self.seen |= model.second.seen[cylinder]
         solution = model.solution
         sets = solution.beliefs[self.at].sets
-        self.classes = Classes(_ranks(self.states) * sets)
+        ends, ranks = _ends(self.states)
+        self.classes = Classes(ends * sets, ranks)
         self.chance = dict(
             zip(
                 self.words.names,
@@ -94,13 +100,14 @@ class OpenTests:
 
     def opened(self) -> float:
         """Chance that this cylinder will have to be opened, whatever its plug is like."""
-        by_rank = self.classes.joint.sum(axis=(1, 2, 3))
-        return float(by_rank[OPENED_FROM:].sum() / by_rank.sum())
+        by_end = self.classes.joint.sum(axis=(1, 2, 3))
+        return float(by_end[self.classes.ranks >= OPENED_FROM].sum() / by_end.sum())
 
     def _spent(self) -> bool:
         """Whether its plug is probably for replacement: it is not read again."""
         replaced = knowledge().cylinder_faults(lambda fault: fault.remedy == "replace")
-        return any(self.chance[fault] >= SPOILT for fault in replaced)
+        spent = any(self.chance[fault] >= SPOILT for fault in replaced)
+        return spent and (not self._gap_off() or rounded(self.plug))
 
     def _due(self) -> bool:
         """Whether a new plug is the next thing to try: due or spent, and there is a complaint."""
@@ -110,6 +117,20 @@ class OpenTests:
         renewed = any(one.cylinder == self.cylinder for one in document.refit.cylinders)
         late = (age is not None and age > 1) or self._spent()
         return bool(job.complaints or job.trouble_codes) and late and not renewed
+
+    def _gap_off(self) -> bool:
+        bands = [
+            one.value
+            for one in self.model.findings
+            if (one.cylinder, one.channel) == (self.cylinder, "gap_ratio")
+        ]
+        return gap_off(self.plug, bands[0] if bands else None)
+
+    def _to_set(self) -> bool:
+        """Whether setting its gap is the next thing to try, on a plug that can stay."""
+        job = self.model.document.inspection
+        asked = bool(job.complaints or job.trouble_codes)
+        return asked and self._gap_off() and not self._spent() and not self._due()
 
     def _open(self) -> dict[str, Vector]:
         """Outcome tables of the tests that make sense after what was seen."""
@@ -124,6 +145,10 @@ class OpenTests:
             tests["reread"] = _direct(self.tables, "reread")
         if self._due():
             tests["renew-plugs"] = _renewed(self.tables, self.words.manner)
+        if self._to_set():
+            tests["set-gap"] = _renewed(self.tables, self.words.manner)
+        if not self.seen & {"noise", "well/combustion_leak"}:
+            tests["listen"] = _direct(self.tables, "well/combustion_leak")
         if "spark/tester" not in self.seen:
             tests["spark"] = _direct(self.tables, "spark/tester")
         if engine.fuel_system in INJECTED and not any(
@@ -189,7 +214,8 @@ class OpenTests:
         silent = Tables(solution.leak[self.at].pairs, None, {})
         unread = Belief(belief.weights, silent.respond(cavity, belief.weights, leaks.leaking))
         outcomes = self._compression(leaks.weights[leaks.beside[0, 0]])
-        return Classes(_ranks(self.states) * unread.sets).information(outcomes)
+        ends, ranks = _ends(self.states)
+        return Classes(ends * unread.sets, ranks).information(outcomes)
 
     def _compression(self, areas: Vector) -> Vector:
         """The reading as a share of a healthy one, in bands."""
@@ -233,18 +259,42 @@ def terms(joint: Vector) -> Vector:
 
 
 @cache
-def _ranks(states: States) -> Vector:
-    """One where a fault set's worst consequence has the rank, shape (ranks, m, r, p)."""
+def _ends(states: States) -> tuple[Vector, Vector]:
+    """What a fault set comes to: its worst consequence, and of spark and fuel which of them.
+
+    Returns
+    -------
+    tuple of (ndarray, shape (ends, m, r, p); ndarray, shape (ends,))
+        One where a fault set comes to that end, and the rank of its consequence.
+    """
+    m, r, p = (_ranks_of(group) for group in states.groups)
+    worst = np.maximum(np.maximum(m[:, None, None], r[None, :, None]), p[None, None, :])
+    own = np.array([group.argmax() if group.any() else 0 for group in states.running.has])
+    which = np.broadcast_to(own[None, :, None], worst.shape)
+    of_running = (worst == RUNNING_RANK) & (r[None, :, None] == RUNNING_RANK)
+    found, ranks = [], []
+    for rank in range(len(RANK_WEIGHT)):
+        here = worst == rank
+        parts = [here]
+        if rank == RUNNING_RANK:
+            of_one = [of_running & (which == at) for at in range(len(states.running.faults))]
+            parts = [here & ~of_running, *of_one]
+        found += parts
+        ranks += [rank] * len(parts)
+    return np.array(found, dtype=np.float64), np.array(ranks)
+
+
+def _ranks_of(group: Group) -> Vector:
+    """The rank of the worst consequence of every combination of a group."""
     known = knowledge()
     rank = known.consequences["class"]
 
-    def worst(group: Group) -> Vector:
-        ranks = [rank[known.fault(fault, "cylinder").consequence]["rank"] for fault in group.faults]
-        return np.asarray((group.has * np.array(ranks)).max(axis=1))
+    def of(name: str) -> int:
+        fault = known.fault(name, "cylinder")
+        own = int(rank[fault.consequence]["rank"])
+        return max(own, RUNNING_RANK) if fault.cuts_out else own
 
-    m, r, p = (worst(group) for group in states.groups)
-    worst_of_all = np.maximum(np.maximum(m[:, None, None], r[None, :, None]), p[None, None, :])
-    return np.array([worst_of_all == at for at in range(len(RANK_WEIGHT))]).astype(np.float64)
+    return np.asarray((group.has * np.array([of(name) for name in group.faults])).max(axis=1))
 
 
 @lru_cache(maxsize=64)

@@ -619,7 +619,10 @@ class Proof(Record, frozen=True):
 
 
 class OutcomeCylinder(ByCylinder, frozen=True):
-    found: tuple[words.CylinderFault, ...] | None = None  # Empty: opened, and nothing found.
+    # Empty: opened, and nothing found.
+    found: (
+        Annotated[tuple[str, ...], Shape(shapes.several(words.words_of(words.FoundFault)))] | None
+    ) = None
     nothing: Flag | None = None
     one_of: Flag | None = None
     note: Text | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from core.document.records import Document
+from core.document.records import Document, Plug
 from core.engine.layout import Arrangement
 from core.judgement.running import burnt
 from core.knowledge import knowledge
@@ -22,6 +22,25 @@ def can_be_done(test: str, document: Document) -> bool:
     if owned and entry.get("instrument", owned[0]) not in owned:
         return False
     return runs(document) or not entry.get("runs")
+
+
+def suits(where: str, document: Document) -> bool:
+    """Whether an engine has what a test of its shared parts is about."""
+    engine = document.engine
+    distributed = engine.ignition in ("distributor", "magneto")
+    match where:
+        case "points":
+            return engine.trigger == "points" or (engine.trigger is None and distributed)
+        case "distributor":
+            return distributed or engine.trigger == "points"
+        case _:
+            return True
+
+
+def gap_off(plug: Plug, band: str | None) -> bool:
+    """Whether a plug's gap wants setting: shut, bent, bridged, or out of its range."""
+    shut = bool(plug.gap_closed or plug.gap_bridged) or plug.ground_electrode == "bent"
+    return shut or band in ("narrow", "wide")
 
 
 def runs(document: Document) -> bool:

@@ -51,9 +51,8 @@ def disposition(
         return "not-seen", "nobody read it"
     known = knowledge()
     service = known.consequences["grades"]["service"]
-    worn = "rounded" in (plug.centre_electrode, plug.ground_electrode) or likely(
-        faults, "replace", service
-    )
+    by_its_gap_alone = gap_band in OFF and not rounded(plug)
+    worn = rounded(plug) or (likely(faults, "replace", service) and not by_its_gap_alone)
     late = (overdue or unknown_age) and policy != "by-condition"
     why = (
         "worn" if worn else "past its interval" if overdue else "of an age that nobody knows"
@@ -72,6 +71,11 @@ def disposition(
     if old and entry["young"] != "replace":
         reason = f"{why}: renew it" if look == "sound" else f"{reason}; {why}: renew it"
     return action, reason
+
+
+def rounded(plug: Plug) -> bool:
+    """Whether its electrodes were seen to be worn: a gap that is off alone can be set."""
+    return "rounded" in (plug.centre_electrode, plug.ground_electrode)
 
 
 def likely(faults: Mapping[str, float], remedy: str, least: float) -> bool:

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Any
 
@@ -17,10 +17,12 @@ import numpy as np
 
 from core.assessment import Assessment, CylinderAssessment, Fault, GasketFault
 from core.document.records import Document, OutcomeCylinder
+from core.vocabulary import GapFault, words_of
 
 EDGES = (0.0, 0.05, 0.2, 0.4, 0.6, 0.8, 1.0)
 AMONG = 3
 MISLED_BY_BITS = 0.5
+GAPS = set(words_of(GapFault))
 
 
 @dataclass(frozen=True)
@@ -44,7 +46,8 @@ class Scored:
         Whether the inspector's own first guess was right, told with an inspection's first
         cylinder; None elsewhere, and where none was made.
     claims : tuple of (float, bool)
-        Each claim that was made of it, and whether it held.
+        Each claim that was made of it, and whether it held; with an inspection's first cylinder
+        those of the engine as a whole, where it was told what that had.
     misled : tuple of str
         What spoke for a guess that was wrong.
     """
@@ -78,10 +81,19 @@ def scored(checked: Mapping[str, Any], written: Mapping[str, Any]) -> list[Score
     }
     told = [one for one in assessment.cylinders if one.number in known]
     guess = _inspector(document, known)
-    return [
+    found = [
         _scored(one, known[one.number], assessment.pairs, guess if at == 0 else None)
         for at, one in enumerate(told)
     ]
+    of_all = tuple(_of_the_engine(document, assessment))
+    return [replace(found[0], claims=found[0].claims + of_all), *found[1:]] if found else []
+
+
+def _of_the_engine(document: Document, assessment: Assessment) -> Iterator[tuple[float, bool]]:
+    """Claims of what all share, where somebody said what it turned out to be."""
+    had = document.outcome.engine_faults
+    for fault in assessment.engine.faults if had else ():
+        yield fault.probability, fault.fault in had
 
 
 def _inspector(document: Document, known: Mapping[int, OutcomeCylinder]) -> bool | None:
@@ -134,6 +146,8 @@ def _claims(
     """Every fault as a claim; those of which one was it, as one claim together."""
     together = 0.0
     for fault in ranked:
+        if fault.fault == "plug-worn" and set(found) & GAPS and "plug-worn" not in found:
+            continue  # A gap that was off is told as wear: neither right nor wrong.
         if one_of and fault.fault in found:
             together += fault.probability
         else:

@@ -99,7 +99,7 @@ class NextTestTests(TestCase):
         made = document(4)
         made["cylinders"] = plugs(SOUND_PLUG, {**SOUND_PLUG, "ground_electrode": "missing"})
         listed = following(made)
-        self.assertEqual((listed[0]["test"], listed[0]["cylinders"]), ("borescope", [2]))
+        self.assertEqual((listed[0]["test"], listed[0]["cylinders"]), ("piece", [2]))
         turning = {"compression", "leakdown", "balance", "reread", "spark"}
         self.assertFalse(turning & {one["test"] for one in listed})
 

@@ -2004,7 +2004,7 @@ export interface components {
                     engine_faults?: ("mixture-rich" | "mixture-lean" | "ignition-weak" | "ignition-timing" | "leads-crossed" | "combustion-overheat" | "premix-oil-rich" | "premix-oil-lean" | "valve-timing" | "test-condition")[];
                     cylinders?: {
                         cylinder: number;
-                        found?: ("ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal")[];
+                        found?: ("ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal" | "gap-wide" | "gap-narrow")[];
                         nothing?: boolean;
                         one_of?: boolean;
                         note?: string;

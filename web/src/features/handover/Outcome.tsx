@@ -43,6 +43,8 @@ export function Outcome({ recorder, assessment }: Props) {
           { value: "none", label: "nothing wrong" },
           ...faults.map((one) => ({ value: one.fault, label: words.fault(one.fault) })),
           { value: BETWEEN, label: words.fault(BETWEEN, "pair") },
+          { value: "gap-wide", label: "gap too wide, plug not worn" },
+          { value: "gap-narrow", label: "gap too narrow" },
         ]}
         value={told}
         onChange={set}
