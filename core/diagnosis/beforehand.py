@@ -7,12 +7,16 @@ from dataclasses import dataclass
 
 from core.diagnosis import codes
 from core.diagnosis.evidence import Finding, coded_cylinders
-from core.document.records import Document
+from core.document.records import Document, Job
 from core.knowledge import knowledge
 from core.quantities import Dimension, Figure, Quantity
 from core.refit.put_right import PutRight, put_right
 
 FRESH = 0.25
+WHEN = {
+    "cold": "when cold", "warm": "when warm", "idle": "at idle", "load": "under load",
+    "high-speed": "at high speed", "wet-weather": "in wet weather",
+}  # fmt: skip
 ROUNDED = {("plug/centre_electrode", "rounded"), ("plug/ground_electrode", "rounded")}
 PLAINLY_WORN = {("plug/centre_electrode", "eroded"), ("gap_ratio", "wide")}
 
@@ -44,6 +48,8 @@ def known_of_engine(document: Document) -> list[Known]:
         Known(f"complaint/{name}", "/inspection/complaints", f"complaint of {_spoken(name)}")
         for name in inspection.complaints
     ]
+    if inspection.complaints or inspection.trouble_codes:
+        found += _of_when(inspection)
     found += [
         Known(f"recent-work/{name}", "/inspection/recent_work", f"recent work: {name}")
         for name in inspection.recent_work
@@ -61,6 +67,17 @@ def known_of_engine(document: Document) -> list[Known]:
     found += _of_the_test(document)
     found += _of_the_cure(document)
     return list({known.entry: known for known in reversed(found)}.values())[::-1]
+
+
+def _of_when(inspection: Job) -> Iterator[Known]:
+    """When the complaint comes, and how often."""
+    for name in inspection.complaint_when:
+        text = f"it comes {WHEN.get(name, _spoken(name))}"
+        yield Known(f"when/{name}", "/inspection/complaint_when", text)
+    often = inspection.complaint_how_often
+    if often is not None:
+        path = "/inspection/complaint_how_often"
+        yield Known(f"how-often/{often}", path, f"it comes {_spoken(often)}")
 
 
 def _of_the_test(document: Document) -> list[Known]:

@@ -203,7 +203,10 @@ def coded_cylinders(document: Document) -> dict[int, str]:
 def _of_tests(document: Document) -> Iterator[Finding]:
     tests = document.tests
     coded = coded_cylinders(document)
+    cleared = document.inspection.codes_cleared_recently
     for number in range(1, document.engine.cylinders + 1) if coded else ():
+        if cleared and number not in coded:
+            continue  # Its monitor may not have run since: that nothing is stored says nothing.
         value = "coded" if number in coded else "silent"
         code = coded.get(number, "")
         yield _finding(number, "trouble_code", value, "/inspection/trouble_codes", code)
@@ -221,7 +224,8 @@ def _of_tests(document: Document) -> Iterator[Finding]:
 def _heard_and_seen(tests: Tests) -> Iterator[tuple[str, int, str | None, str]]:
     """Tests that say one word of one cylinder: channel, cylinder, word, place."""
     for noise in tests.noise:
-        puff = noise.kind if noise.kind == "puff" else None
+        # What goes with heat is the manifold's, more likely than a plug's.
+        puff = noise.kind if noise.kind == "puff" and not noise.fades_when_warm else None
         yield "noise", noise.cylinder, puff, f"noise/{noise.cylinder}/kind"
     for spark in tests.spark:
         channel = f"spark/{spark.condition or 'tester'}"

@@ -16,14 +16,9 @@ KEPT = {
     "/engine/aspiration": "how it breathes",
     "/engine/specification/plug_interval_years": "the plugs' interval in years",
     "/inspection/ambient": "the day's temperature",
-    "/inspection/last_run": "how it last ran",
-    "/inspection/codes_cleared_recently": "whether codes were cleared lately",
-    "/inspection/complaint_when": "when the complaint comes",
-    "/inspection/complaint_how_often": "how often it comes",
     "/inspection/complaint_since": "since when",
     "/tests/compression/*/oil": "the dose of oil",
     "/tests/leakdown/*/engine_temperature": "how warm it was in the leak-down",
-    "/tests/noise/*/fades_when_warm": "whether the noise fades",
 }
 # What moves the probabilities; a place ends in /* for everything in it.
 WEIGHED = (
@@ -38,7 +33,9 @@ WEIGHED = (
     "/engine/specification/points_gap_max", "/engine/specification/dwell_min_deg",
     "/engine/specification/dwell_max_deg", "/engine/specification/timing_deg_btdc",
     "/inspection/plug_distance", "/inspection/altitude_m", "/inspection/recent_work",
-    "/inspection/fine_today", "/inspection/complaints", "/inspection/trouble_codes",
+    "/inspection/last_run", "/inspection/codes_cleared_recently", "/inspection/complaint_when",
+    "/inspection/complaint_how_often", "/inspection/fine_today", "/inspection/complaints",
+    "/inspection/trouble_codes",
     "/cylinders/*/number", "/cylinders/*/well/*", "/cylinders/*/boot", "/cylinders/*/coil",
     "/cylinders/*/plug/look", "/cylinders/*/plug/seating", "/cylinders/*/plug/distance",
     "/cylinders/*/plug/type_match", "/cylinders/*/plug/outside", "/cylinders/*/plug/smell",

@@ -43,6 +43,7 @@ def warnings(document: Document, expected: Expectation, arrangement: Arrangement
     found.extend(incomplete(document, arrangement))
     found.extend(out_of_scope(document))
     found.extend(refit_cautions(document))
+    found.extend(cleared(document))
     found.extend(not_weighed(document))
     return found
 
@@ -179,6 +180,16 @@ def intermittent(document: Document) -> Iterator[Caution]:
             "when, how often and since what, and look again under those conditions."
         )
         yield Caution("intermittent", "/inspection/fine_today", text)
+
+
+def cleared(document: Document) -> Iterator[Caution]:
+    """Codes that were cleared lately: that none is stored proves nothing yet."""
+    if document.inspection.codes_cleared_recently:
+        text = (
+            "Codes were cleared lately: that none is stored of a cylinder proves nothing until its "
+            "monitor has run again. Ask why they were cleared."
+        )
+        yield Caution("codes-cleared", "/inspection/codes_cleared_recently", text)
 
 
 def little_weight(document: Document) -> Iterator[Caution]:

@@ -293,7 +293,12 @@ def habits_of(document: Document) -> tuple[tuple[str, float], ...]:
     found = []
     for habit in knowledge().habits:
         prior = max(
-            habit.prior.get(kind, 0.0) for kind in (document.engine.fuel_system or "", rich)
+            habit.prior.get(kind, 0.0)
+            for kind in (
+                document.engine.fuel_system or "",
+                rich,
+                document.inspection.last_run or "",
+            )
         )
         if prior > 0:
             found.append((habit.id, prior))

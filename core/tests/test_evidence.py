@@ -40,6 +40,42 @@ class GapTests(TestCase):
         self.assertEqual(self.gaps(0.7, 0.95), {})
 
 
+class CircumstanceTests(TestCase):
+    """When it comes, how it last ran; common practice, no source."""
+
+    def chance(self, fault, **inspection):
+        made = document(4, fuel_system="port", ignition="coil-on-plug")
+        made["inspection"] = {"complaints": ["misfire"], **inspection}
+        sooty = {"deposit_colour": "black", "deposit_amount": "light", "wetness": "dry"}
+        made["cylinders"] = plugs(*[sooty] * 4)
+        said = assess(check_document(made), explain=False)
+        of_engine = {one["fault"]: one["probability"] for one in said["engine"]["faults"]}
+        of_first = {one["fault"]: one["probability"] for one in said["cylinders"][0]["faults"]}
+        return of_engine.get(fault) or of_first[fault]
+
+    def test_when_it_comes_tells_what_it_is(self):
+        self.assertGreater(
+            self.chance("ignition-weak", complaint_when=["wet-weather"]),
+            2 * self.chance("ignition-weak"),
+        )
+        self.assertGreater(
+            self.chance("plug-worn", complaint_when=["load"]),
+            self.chance("plug-worn", complaint_when=["idle"]),
+        )
+        self.assertLess(
+            self.chance("exhaust-valve-sealing", complaint_how_often="seldom"),
+            self.chance("exhaust-valve-sealing", complaint_how_often="always"),
+        )
+
+    def test_what_only_idled_is_sooted_a_little(self):
+        self.assertLess(self.chance("mixture-rich", last_run="idle"), self.chance("mixture-rich"))
+
+    def test_a_puff_that_goes_with_heat_is_the_manifold(self):
+        made = document(4)
+        made["tests"] = {"noise": [{"cylinder": 2, "kind": "puff", "fades_when_warm": True}]}
+        self.assertEqual(found(made, "noise"), {})
+
+
 class CodeTests(TestCase):
     # Published: SAE J2012, P0301 names cylinder 1, P0312 cylinder 12; from memory.
     def test_codes_name_cylinders(self):
@@ -51,6 +87,13 @@ class CodeTests(TestCase):
         made = document(3)
         made["inspection"] = {"trouble_codes": ["P0302"]}
         self.assertEqual(found(made, "trouble_code"), {1: "silent", 2: "coded", 3: "silent"})
+
+    def test_what_was_cleared_lately_acquits_nobody(self):
+        made = document(3)
+        made["inspection"] = {"trouble_codes": ["P0302"], "codes_cleared_recently": True}
+        self.assertEqual(found(made, "trouble_code"), {2: "coded"})
+        said = assess(check_document(made), explain=False)["warnings"]
+        self.assertIn("codes-cleared", [one["code"] for one in said])
 
     def test_no_misfire_code_says_nothing(self):
         made = document(3)

@@ -37,9 +37,9 @@ class KeptTests(TestCase):
     def test_a_word_and_a_code_that_nothing_weighs_are_named(self):
         made = document(4)
         made["cylinders"] = [{"number": 2, "plug": {"threads": ["corroded"]}}]
-        made["inspection"] = {"trouble_codes": ["P0455", "P0171"], "last_run": "stored"}
+        made["inspection"] = {"trouble_codes": ["P0455", "P0171"], "complaint_since": "May"}
         said = assess(check_document(made), explain=False)["warnings"]
         text = next(one["text"] for one in said if one["code"] == "not-weighed")
-        for words in ("corroded on threads", "P0455", "how it last ran"):
+        for words in ("corroded on threads", "P0455", "since when"):
             self.assertIn(words, text)
         self.assertNotIn("P0171", text)
