@@ -21,6 +21,7 @@ import pyagrum as agrum
 from bench.speed import full_record
 from core.diagnosis.inference import Tables, solve
 from core.diagnosis.model import Model, forget
+from core.diagnosis.states import Group
 from core.document import Document, check_document
 from core.knowledge import Channel, knowledge
 
@@ -68,15 +69,11 @@ class Network:
 
     def _cylinder(self, at: int, gaskets: int) -> None:
         words = self.problem.words[at]
-        states = words.tables.states
-        factors = tuple(sorted(words.odds.items()))
         names = [f"{group}{at}" for group in ("mechanical", "running", "plug")]
-        for name, group in zip(names, states.groups, strict=True):
-            self._root(name, group.prior(factors))
         parents = ["situation", *names]
         unions = list(self._unions(at))
         known = knowledge()
-        self._observed(f"coupled{at}", parents, self._over(unions, self._raised))
+        self._priors(at, names)
         for number, (finding, _) in enumerate(words.direct):
             channel = known.channels[finding.channel]
             value = channel.index(finding.value)
@@ -144,11 +141,36 @@ class Network:
         shape = (len(self.problem.situations.members), *(len(g.has) for g in states.groups))
         return np.array(rows).reshape(*shape, *np.shape(rows[0]))
 
+    def _priors(self, at: int, names: list[str]) -> None:
+        """Spark and fuel given what acts from outside, then the others given both."""
+        words, situations = self.problem.words[at], self.problem.situations
+        factors = tuple(sorted(words.odds.items()))
+        mechanical, running, plug = words.tables.states.groups
+        outside = [situations.contexts[row] for row in situations.context_of[:, at]]
+
+        def rows(group: Group, causes: list[frozenset[str]], *, own: bool) -> Array:
+            known = list(dict.fromkeys(causes))
+            prior = group.prior(factors)
+            found = np.array([
+                [chance * self._raised(one, by | one if own else by)
+                 for chance, one in zip(prior, group.combinations, strict=True)]
+                for by in known
+            ])  # fmt: skip
+            found /= found.sum(axis=1, keepdims=True)
+            return np.asarray(found[[known.index(by) for by in causes]])
+
+        self._child(names[1], ["situation"], rows(running, outside, own=True))
+        both = [by | one for by in outside for one in running.combinations]
+        shape = (len(outside), len(running.combinations), -1)
+        for name, group in ((names[0], mechanical), (names[2], plug)):
+            table = rows(group, both, own=False).reshape(shape)
+            self._child(name, ["situation", names[1]], table)
+
     @staticmethod
-    def _raised(own: frozenset[str], outside: frozenset[str]) -> float:
+    def _raised(own: frozenset[str], causes: frozenset[str]) -> float:
         factor = 1.0
         for when, modifier in knowledge().modifiers.items():
-            if when.startswith("fault/") and when.removeprefix("fault/") in own | outside:
+            if when.startswith("fault/") and when.removeprefix("fault/") in causes:
                 factor *= float(np.prod([f for name, f in modifier.odds.items() if name in own]))
         return factor
 

@@ -493,7 +493,7 @@ class Assessor:
         if self.retest:
             return "U"
         grades = [one.grade for one in cylinders]
-        if not any(given != "U" for given in grades):
+        if not any(given != "U" for given in grades) and not self.document.distributor.recorded:
             return "U"
         rule = knowledge().consequences["grades"]
         repair = sum(one.probability for one in engine_faults if one.fault != "test-condition")

@@ -244,15 +244,21 @@ class Belief:
         return np.asarray(gathered.reshape(*gathered.shape[:-2], -1).swapaxes(-1, -2))
 
     def rescaled(self, mechanical: Vector, running: Vector, plug: Vector) -> Vector:
-        """The posterior, had the priors been other by a factor of each combination."""
+        """The posterior, had the priors been other by a factor of each combination.
+
+        Parameters
+        ----------
+        mechanical, running, plug : ndarray, shapes (u, m), (c, r) and (u, p)
+        """
         weights, modes = self.weights, self.tables.mode_of
         m, r, p = np.zeros(()), np.zeros(()), np.zeros(())
-        for at, ((share, _, _, own), spread) in enumerate(
+        for at, ((share, _, _, own), plain) in enumerate(
             zip(weights.factors, weights.spread, strict=True)
         ):
-            responses = self.response[..., at, :, :] * mechanical
+            responses = self.response[..., at, :, :]
+            spread = plain * mechanical[:, :, None] * plug[:, None, :]
             scaled = share * own * running  # c, r
-            by_plug = (spread @ plug)[modes]  # c, r, m
+            by_plug = spread.sum(axis=-1)[modes]  # c, r, m
             given = (scaled[:, :, None] * by_plug).sum(axis=1)  # c, m
             m = m + (responses * given).sum(axis=-2)
             told = (by_plug @ responses[..., None])[..., 0]  # c, r
@@ -260,7 +266,7 @@ class Belief:
             heard = weights.by_mode(scaled).T @ responses  # u, m
             flat = heard.reshape(*heard.shape[:-2], -1)
             p = p + flat @ spread.reshape(-1, spread.shape[-1])
-        return self.normalised(np.concatenate([m, r, p * plug], axis=-1))
+        return self.normalised(np.concatenate([m, r, p], axis=-1))
 
     @cached_property
     def sets(self) -> Vector:

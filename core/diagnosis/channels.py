@@ -16,7 +16,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import cache, cached_property
+from functools import cache, cached_property, lru_cache
 from typing import Literal
 
 import numpy as np
@@ -241,6 +241,21 @@ class Likelihoods:
                 for fault, factor in modifier.odds.items():
                     raised *= np.where(acting & running.active((fault,))[None, :], factor, 1.0)
         return raised
+
+    @lru_cache(maxsize=512)  # noqa: B019 - there is one for each kind of engine, kept for good
+    def given(self, factors: tuple[tuple[str, float], ...]) -> tuple[Vector, Vector, Vector]:
+        """Prior of each combination, given what acts on it, shapes (u, m), (c, r) and (u, p).
+
+        What leads to a fault raises its odds there and says nothing of itself by that: each row
+        sums to one.
+        """
+        states = self.states
+        raised = (self.coupled[0], self.coupled_running, self.coupled[1])
+        found = [
+            one * group.prior(factors) for one, group in zip(raised, states.groups, strict=True)
+        ]
+        m, r, p = (one / one.sum(axis=1, keepdims=True) for one in found)
+        return m, r, p
 
     def fires(self, manner: Manner) -> tuple[Vector, Vector, Vector]:
         """Chance that a cylinder does not miss, as factors of shape (m,), (c, r) and (p,)."""

@@ -181,12 +181,11 @@ def without_known(words: CylinderWords, belief: Belief, known: list[Known]) -> I
     ------
     ndarray, shape (..., 1, faults)
     """
-    groups = words.tables.states.groups
+    held = words.given(words.odds)
     for one in known:
         if _moves(one, words):
             odds = odds_of([other for other in known if other is not one])
-            without = tuple(sorted(odds.items()))
-            ratios = [group.prior(without) / words.prior(group) for group in groups]
+            ratios = [left / own for left, own in zip(words.given(odds), held, strict=True)]
             yield words.marginals(belief.rescaled(*ratios))[..., None, :]
 
 

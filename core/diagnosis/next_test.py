@@ -7,7 +7,7 @@ trouble or not. Nothing is recommended when nothing would change much.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Set
+from collections.abc import Iterator, Sequence, Set
 from dataclasses import dataclass
 
 import numpy as np
@@ -71,8 +71,9 @@ def next_tests(model: Model) -> list[NextTest]:
     crossed = _firing_order(model)
     if crossed:
         ranked["firing-order"] = crossed
-    for test, candidates in _of_shared_parts(model):
-        if not (loose and test not in AT_REST):
+    for test, candidates in () if opened else _of_shared_parts(model):
+        weightier = _bits(candidates) > _bits(ranked.get(test, []))
+        if weightier and not (loose and test not in AT_REST):
             ranked[test] = candidates
     asked = coded_cylinders(model.document).keys()
     of_asked = {
@@ -82,9 +83,15 @@ def next_tests(model: Model) -> list[NextTest]:
     }
     # While anything is open on the cylinder that was asked about, the rest can wait.
     listed = [_listed(model, test, them) for test, them in (of_asked or ranked).items()]
-    first = {RENEW, SET_GAP} | always
+    first = {RENEW, SET_GAP, *always}
+    if model.level_faults["test-condition"] >= SPOILT and model.readings:
+        first = {"compression"}  # Nothing that was read so can be built on.
     listed.sort(key=lambda one: (one.test not in first, -one.bits / one.minutes, one.test))
     return [*_find_pieces(model, loose), *listed][:MOST_LISTED]
+
+
+def _bits(candidates: Sequence[Candidate]) -> float:
+    return sum(one.bits for one in candidates)
 
 
 def _least(test: str) -> float:

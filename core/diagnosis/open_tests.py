@@ -31,6 +31,7 @@ WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
 DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
 SWAP_FROM = 0.05
 SPOILT = 0.5  # A test that was probably run wrong is run again.
+SPRAY_FINDS = 0.5  # Of cylinders that run lean, how many draw false air; from memory.
 HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
 INJECTED = ("port", "direct", "throttle-body")
 RUNNING_RANK = 2  # Of spark and fuel, each of which is an end of its own.
@@ -118,6 +119,11 @@ class OpenTests:
         late = (age is not None and age > 1) or self._spent()
         return bool(job.complaints or job.trouble_codes) and late and not renewed
 
+    def _to_hear(self) -> bool:
+        """Whether listening still tells: nobody did, and the plug was not out since it ran."""
+        out = self.plug.recorded and "ticking" not in self.model.document.inspection.complaints
+        return not out and not self.seen & {"noise", "well/combustion_leak"}
+
     def _gap_off(self) -> bool:
         bands = [
             one.value
@@ -147,7 +153,9 @@ class OpenTests:
             tests["renew-plugs"] = _renewed(self.tables, self.words.manner)
         if self._to_set():
             tests["set-gap"] = _renewed(self.tables, self.words.manner)
-        if not self.seen & {"noise", "well/combustion_leak"}:
+        if self.chance["fuel-lean"] >= SWAP_FROM:
+            tests["air-leak"] = _sprayed(self.states)
+        if self._to_hear():
             tests["listen"] = _direct(self.tables, "well/combustion_leak")
         if "spark/tester" not in self.seen:
             tests["spark"] = _direct(self.tables, "spark/tester")
@@ -337,6 +345,14 @@ def _faces(tables: Likelihoods, manner: Manner) -> Vector:
 def _following(part: str) -> tuple[str, ...]:
     """Faults that go along with a part when it is swapped."""
     return knowledge().cylinder_faults(lambda fault: part in fault.follows)
+
+
+@cache
+def _sprayed(states: States) -> Vector:
+    """Whether the speed changes where this cylinder's joint is sprayed."""
+    lean = states.running.active(("fuel-lean",))
+    heard = np.where(lean, SPRAY_FINDS, 0.03)
+    return np.asarray(np.array([heard, 1 - heard])[:, None, :, None])
 
 
 @lru_cache(maxsize=8)

@@ -99,7 +99,8 @@ def _carried(first: Model, at: int, leaves: Mapping[str, float], *, anew: float)
     states = words.tables.states
     believed = (belief.mechanical, belief.running, belief.plug)
     groups = {
-        group: (1 - anew) * _moved(group, posterior, leaves) + anew * words.prior(group)
+        group: (1 - anew) * _moved(group, posterior, leaves)
+        + anew * group.prior(tuple(sorted(words.odds.items())))
         for group, posterior in zip(states.groups, believed, strict=True)
     }
     seal = float(words.seal_probability(belief.posterior @ states.chamber_oil))

@@ -12,7 +12,7 @@ import numpy as np
 from core.diagnosis.channels import HEARS_THE_WELL, Likelihoods, Table
 from core.diagnosis.epochs import Carried
 from core.diagnosis.evidence import Finding
-from core.diagnosis.states import WELL_SEAL, Group, Vector
+from core.diagnosis.states import WELL_SEAL, Vector
 from core.diagnosis.weights import Term, Weights
 from core.knowledge import knowledge
 
@@ -84,15 +84,8 @@ class CylinderWords:
 
     def weights(self) -> Weights:
         """Prior times likelihood of every set in every context."""
-        tables, states = self.tables, self.tables.states
-        mechanical, plug = (factor.copy() for factor in tables.coupled)
-        running = tables.coupled_running.copy()
-        if self.carried:  # What leads on to what is in what was believed already.
-            for one in (mechanical, plug, running):
-                one[:] = 1.0
-        mechanical *= self.prior(states.mechanical)
-        plug *= self.prior(states.plug)
-        running *= self.prior(states.running)
+        tables = self.tables
+        mechanical, running, plug = (one.copy() for one in self.given(self.odds))
         for _, table in self.direct:
             match table.axes:
                 case "m" | "um":
@@ -106,11 +99,21 @@ class CylinderWords:
         worlds = tables.worlds(self.manner)
         return Weights(tables, mechanical, plug, running, worlds, self.world_share(), self._terms())
 
-    def prior(self, group: Group) -> Vector:
-        """Prior of each combination of a group, with what is known beforehand."""
-        if self.carried:
-            return self.carried.prior(group, self.odds)
-        return group.prior(tuple(sorted(self.odds.items())))
+    def given(self, odds: Mapping[str, float]) -> tuple[Vector, Vector, Vector]:
+        """Prior of each combination given what acts on it, with what is known beforehand.
+
+        Shapes (u, m), (c, r) and (u, p). What was carried from an earlier epoch knows already what
+        led to what.
+        """
+        tables, carried = self.tables, self.carried
+        if carried is None:
+            return tables.given(tuple(sorted(odds.items())))
+        rows = (len(tables.modes), len(tables.contexts), len(tables.modes))
+        m, r, p = (
+            np.tile(carried.prior(group, odds), (count, 1))
+            for group, count in zip(tables.states.groups, rows, strict=True)
+        )
+        return m, r, p
 
     def well_factor(self, without: Finding | None = None) -> Vector:
         """What the well says by way of oil from the chamber, shape (m,)."""

@@ -93,6 +93,8 @@ def _chances(
             found[number] = max(found[number], pair.probability)
     for number in burnt(document) if ruins else ():
         found[number] = 1.0
+    if ruins and far_advanced(document):
+        found[ENGINE] = 1.0
     return found
 
 
@@ -106,6 +108,14 @@ def loose_pieces(document: Document) -> Iterator[int]:
         missing = number in named or record.plug.ground_electrode == "missing"
         if missing and number not in known and not record.borescope.recorded:
             yield number
+
+
+def far_advanced(document: Document) -> bool:
+    """Whether the timing was read far before what is specified."""
+    read = document.distributor.timing_deg_btdc
+    given = document.engine.specification.timing_deg_btdc
+    far: float = knowledge().far["timing_deg"]
+    return read is not None and given is not None and read - given > far
 
 
 def burnt(document: Document) -> Iterator[int]:

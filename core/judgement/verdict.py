@@ -53,7 +53,8 @@ class Summary:
 
 def engine_verdict(summary: Summary) -> str:
     """Say what stands out, in a rebuilder's words."""
-    if all(one.grade == "U" for one in summary.cylinders) and not summary.retest:
+    ungraded = all(one.grade == "U" for one in summary.cylinders)
+    if ungraded and summary.grade == "U" and not summary.retest:
         return "Nothing has been recorded that could be judged yet."
     parts = []
     if summary.retest:
@@ -207,18 +208,20 @@ def _claims(summary: Summary, one: CylinderAssessment, *, beside_gasket: bool) -
         for shared in summary.shared
         if shared.probability >= LIKELY and one.number in shared.cylinders
     }
-    shown = of_parts | summary.shown.get(one.number, frozenset())
-    likely = [f for f in one.faults if f.probability >= LIKELY and f.fault not in shown]
+    shown = summary.shown.get(one.number, frozenset())
+    said = of_parts | shown
+    likely = [f for f in one.faults if f.probability >= LIKELY and f.fault not in said]
     likely.sort(key=lambda fault: (
         -ranks[known.fault(fault.fault, "cylinder").consequence]["rank"], -fault.probability
     ))  # fmt: skip
     found = [Claim(words) for words in summary.seen.get(one.number, ())]
-    leaks = any(known.fault(fault.fault, "cylinder").leaks for fault in likely)
+    named = {*(fault.fault for fault in likely), *shown}
+    leaks = any(known.fault(fault, "cylinder").leaks for fault in named)
     losing = summary.leaking.get(one.number, 0.0)
     if losing >= LIKELY and not leaks and not beside_gasket:
         ways = [fault for fault in one.faults if known.fault(fault.fault, "cylinder").leaks]
-        named = ", ".join(f"{_label(way.fault)} {claimed(way.probability)}" for way in ways[:2])
-        found.append(Claim("loses pressure", losing, f", where is open: {named}"))
+        told = ", ".join(f"{_label(way.fault)} {claimed(way.probability)}" for way in ways[:2])
+        found.append(Claim("loses pressure", losing, f", where is open: {told}"))
     return [*found, *(Claim(_label(fault.fault), fault.probability) for fault in likely)]
 
 

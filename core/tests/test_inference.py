@@ -37,14 +37,38 @@ def first_that_acts(channel, present, value, manner=frozenset()):
     return chance + left * channel.base[at]
 
 
+def raised(own, causes):
+    """By how much some faults raise others, by the definition of the tables."""
+    factor = 1.0
+    for when, modifier in knowledge().modifiers.items():
+        if when.startswith("fault/") and when.removeprefix("fault/") in causes:
+            factor *= np.prod([one for fault, one in modifier.odds.items() if fault in own])
+    return factor
+
+
+def prior_of(words, context, chosen):
+    """Chance of one fault set given what acts from outside: what leads to it says no more of itself
+    by that, so each group is normalised, spark and fuel first, the others given them."""
+    mechanical, running, plug = words.tables.states.groups
+    beforehand = tuple(sorted(words.odds.items()))
+    chance = 1.0
+    for group, own in zip((mechanical, running, plug), chosen, strict=True):
+        causes = [context | (one if group is running else chosen[1]) for one in group.combinations]
+        weights = [
+            prior * raised(one, acting)
+            for prior, one, acting in zip(
+                group.prior(beforehand), group.combinations, causes, strict=True
+            )
+        ]
+        chance *= weights[group.combinations.index(own)] / sum(weights)
+    return chance
+
+
 def set_weight(words, context, own, prior):
     """Prior times likelihood of one fault set, finding by finding, straight from the tables."""
     known = knowledge()
     present = own | context
     weight = prior
-    for modifier in (m for when, m in known.modifiers.items() if when.startswith("fault/")):
-        if modifier.when.removeprefix("fault/") in present:
-            weight *= np.prod([factor for fault, factor in modifier.odds.items() if fault in own])
     for finding, _ in words.direct:
         weight *= first_that_acts(known.channels[finding.channel], present, finding.value)
     if words.face:
@@ -159,10 +183,9 @@ class WeightTests(TestCase):
         for words in Model.of(typed(made)).problem.words:
             dense = spread_out(words.weights())
             groups = words.tables.states.groups
-            priors = [group.prior(tuple(sorted(words.odds.items()))) for group in groups]
             for c, m, r, p in random.integers(0, dense.shape, (self.SAMPLES, 4)):
                 chosen = [g.combinations[at] for g, at in zip(groups, (m, r, p), strict=True)]
-                prior = priors[0][m] * priors[1][r] * priors[2][p]
+                prior = prior_of(words, words.tables.contexts[c], chosen)
                 own = frozenset().union(*chosen)
                 expected = set_weight(words, words.tables.contexts[c], own, prior)
                 self.assertAlmostEqual(dense[c, m, r, p] / expected, 1, delta=1e-9)
