@@ -128,6 +128,11 @@ StepState = Literal["done", "skipped"]
 Damage = Literal["as-found", "as-left"]
 OrderOfWork = Literal["all-out", "one-at-a-time"]
 Consequence = Literal["plug-service", "external-seal", "ignition-fuel", "top-end", "bottom-end"]
+# What is put right, as a price book lists it; a house may price these, or whole classes.
+Act = Literal[
+    "plug", "thread", "seal", "coil", "injector", "cause-of-heat", "ignition", "leads", "timing",
+    "mixture", "premix", "valve-timing", "valve", "guides", "gasket", "rings", "piston",
+]  # fmt: skip
 PlugAction = Literal["keep", "clean", "regap", "replace", "not-seen"]
 Grade = Literal["A", "B", "C", "D", "E", "U"]
 

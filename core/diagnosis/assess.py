@@ -49,7 +49,8 @@ from core.diagnosis.states import LEAKING, WELL_SEAL
 from core.document.job import cylinders_of_job
 from core.document.records import Document
 from core.judgement.as_left import done_in_words, model_as_left, open_points
-from core.judgement.outlook import rivals, unseen, work
+from core.judgement.money import work
+from core.judgement.outlook import rivals, unseen
 from core.judgement.plugs import disposition, look_of
 from core.judgement.running import may_run
 from core.judgement.verdict import Summary, engine_verdict
@@ -185,7 +186,7 @@ class Assessor:
                 most_suspect=tuple(suspects),
                 faults=engine_faults,
                 may_run=runs,
-                work=work(cylinders, shared, self.document.house_rules),
+                work=work(self.model, cylinders, self.document.house_rules),
                 coverage=self._coverage(),
                 intermittent=intermittent,
             ),

@@ -53,7 +53,6 @@ from core.diagnosis.situations import (
     Shared,
     Situations,
     habits_of,
-    is_fault,
     shifted_context,
     situations_of,
     with_bank_timing,
@@ -156,12 +155,17 @@ class Model:
 
     def shared(self, fault: str, where: tuple[str, ...], name: str | None = None) -> float:
         """Posterior of a shared fault at some kinds of place."""
-        fits = is_fault(fault, where, name)
-        return sum(
-            chance
-            for one, chance in zip(self.situations.alone, self._chances_of_shared, strict=True)
-            if fits(one)
-        )
+        return sum(self._by_place.get((fault, place, name), 0.0) for place in where)
+
+    @cached_property
+    def _by_place(self) -> dict[tuple[str, str, str | None], float]:
+        """Chance of every shared fault by kind of place and name, and by kind of place alone."""
+        found: dict[tuple[str, str, str | None], float] = {}
+        for one, chance in zip(self.situations.alone, self._chances_of_shared, strict=True):
+            for name in (one.name, None):
+                key = (one.fault, one.where, name)
+                found[key] = found.get(key, 0.0) + chance
+        return found
 
     @cached_property
     def parts(self) -> list[Shared]:

@@ -34,7 +34,9 @@ Date = Annotated[str, Shape(shapes.DATE)]
 Number = Annotated[float, Shape(shapes.NUMBER)]
 Minutes = Annotated[float, Shape({"type": "number", "exclusiveMinimum": 0, "maximum": 1000})]
 Hours = Annotated[float, Shape(shapes.HOURS)]
-ConsequenceName = Annotated[str, Shape(shapes.choice(words.words_of(words.Consequence)))]
+Priced = Annotated[
+    str, Shape(shapes.choice((*words.words_of(words.Consequence), *words.words_of(words.Act))))
+]
 TestName = Annotated[str, Shape(shapes.choice(words.words_of(words.NextTest)))]
 FieldName = Annotated[str, Shape({"pattern": "^[a-z_]{1,40}$"})]
 Count = Annotated[int, Shape(shapes.COUNT)]
@@ -657,7 +659,7 @@ class HouseRules(Record, frozen=True):
     lubricated_cut: CutPercent | None = None
     hourly_rate: Scale | None = None
     currency: Text | None = None
-    prices: Mapping[ConsequenceName, Price] = {}
+    prices: Mapping[Priced, Price] = {}
     minutes: Mapping[TestName, Minutes] = {}
 
 

@@ -53,8 +53,8 @@ class Summary:
 
 def engine_verdict(summary: Summary) -> str:
     """Say what stands out, in a rebuilder's words."""
-    ungraded = all(one.grade == "U" for one in summary.cylinders)
-    if ungraded and summary.grade == "U" and not summary.retest:
+    blank = all(one.grade == "U" for one in summary.cylinders)
+    if blank and summary.grade == "U" and not summary.retest:
         return "Nothing has been recorded that could be judged yet."
     parts = []
     if summary.retest:

@@ -6,7 +6,7 @@ import math
 import tomllib
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
-from functools import cache
+from functools import cache, cached_property
 from importlib import resources
 from typing import Any
 
@@ -41,6 +41,7 @@ class Fault:
     group: str
     prior: float
     consequence: str
+    act: str
     degree: str
     acts_as: str
     cycle: str | None
@@ -150,7 +151,11 @@ class Knowledge:
     calculators: Mapping[str, Any]
 
     def fault(self, fault_id: str, scope: str) -> Fault:
-        return next(f for f in self.faults if f.id == fault_id and scope in f.scopes)
+        return self._by_scope[fault_id, scope]
+
+    @cached_property
+    def _by_scope(self) -> dict[tuple[str, str], Fault]:
+        return {(fault.id, scope): fault for fault in self.faults for scope in fault.scopes}
 
     @property
     def suspected_from(self) -> float:
@@ -269,6 +274,7 @@ def _fault(item: Mapping[str, Any]) -> Fault:
         group=item["group"],
         prior=item["prior"],
         consequence=item["consequence"],
+        act=item["act"],
         degree=item["degree"],
         acts_as=item.get("acts_as", item["id"]),
         cycle=item.get("cycle"),

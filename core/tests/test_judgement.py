@@ -129,3 +129,55 @@ class MoneyTests(TestCase):
         self.assertGreater(empty["unexamined"]["bad_luck_cost"], 0)
         sound = judged(*[SOUND_PLUG] * 4)["engine"]["work"]
         self.assertEqual((sound["expected_cost"], sound["bad_luck_cost"]), (0, 0))
+
+    def test_a_plug_costs_a_plug_and_a_thread_more_than_the_job(self):
+        plugs_only = judged(*[WORN] * 4)["engine"]["work"]
+        self.assertLess(plugs_only["bad_luck_cost"], 400)
+        self.assertGreater(plugs_only["expected_cost"], 0)
+        thread = judged({**SOUND_PLUG, "threads": ["damaged"]}, *[SOUND_PLUG] * 3)["engine"]["work"]
+        self.assertGreater(thread["expected_cost"], 2 * plugs_only["expected_cost"])
+
+    def test_one_head_off_serves_all_its_valves(self):
+        def leaking(*low):
+            psi = [80 if number in low else 150 for number in range(1, 5)]
+            told = [{"cylinder": number, "percent": 55, "escapes": ["exhaust"]} for number in low]
+            tests = {"compression": [compression(psi)], "leakdown": [{"id": "l", "readings": told}]}
+            return judged(*[SOUND_PLUG] * 4, tests=tests)["engine"]["work"]["expected_hours"]
+
+        self.assertGreater(leaking(1), 8)
+        self.assertLess(leaking(1, 3), 1.5 * leaking(1))
+
+    def test_a_house_prices_an_act_or_a_whole_class(self):
+        plain = judged(*[WORN] * 4)["engine"]["work"]["expected_hours"]
+        for prices in ({"plug": {"hours": 2}}, {"plug-service": {"hours": 8}}):
+            own = judged(*[WORN] * 4, house_rules={"prices": prices})["engine"]["work"]
+            with self.subTest(prices=prices):
+                self.assertAlmostEqual(own["expected_hours"], 8, delta=0.5)
+                self.assertGreater(own["expected_hours"], plain)
+
+
+class SeenTests(TestCase):
+    """What is read on a part that all share is named, and what was seen is said once."""
+
+    def test_timing_read_far_early_is_the_fault_and_forbids_load(self):
+        made = document(
+            4, fuel_system="carburettor", ignition="distributor", trigger="points",
+            specification={"timing_deg_btdc": 8},
+        )  # fmt: skip
+        made["distributor"] = {"timing_deg_btdc": 20}
+        said = assess(check_document(made), explain=False, advise=False)["engine"]
+        self.assertIn("gnition timing", said["verdict"])
+        self.assertEqual((said["grade"], said["may_run"]["answer"]), ("D", "with-care"))
+        self.assertIn("not under load", said["may_run"]["reason"])
+
+    def test_a_bridged_gap_stops_its_cylinder_and_is_said_once(self):
+        said = judged({**SOUND_PLUG, "gap_bridged": True}, *[SOUND_PLUG] * 3)
+        self.assertEqual(said["cylinders"][0]["grade"], "D")
+        self.assertEqual(said["engine"]["verdict"].count("bridged"), 1, said["engine"]["verdict"])
+
+    def test_a_complaint_of_heat_is_no_proof_of_a_lean_mixture(self):
+        made = document(4, fuel_system="carburettor")
+        made["inspection"] = {"complaints": ["knock", "overheating"]}
+        said = assess(check_document(made), explain=False, advise=False)
+        lean = next(one for one in said["shared"] if one["fault"] == "mixture-lean")
+        self.assertLess(lean["probability"], 0.15)

@@ -22,6 +22,13 @@ const PART_OF: Record<string, string> = {
   reread: "reread",
   "port-look": "port-look",
   "renew-plugs": "fit",
+  listen: "listen",
+  "set-gap": "gaps",
+  points: "points",
+  timing: "points",
+  "fuel-supply": "mixture",
+  "air-leak": "mixture",
+  piece: "faces",
 };
 
 interface Props {

@@ -10,7 +10,37 @@ import { LineEntry } from "../../primitives/LineEntry";
 import { NumberField } from "../../primitives/number";
 import { mayWrite, useSession } from "../session/useSession";
 import { Minutes } from "./Minutes";
-import { CHOICES, CLASSES, type Class, type Rules } from "./rules";
+import { ACTS, CHOICES, CLASSES, type Class, type Rules } from "./rules";
+
+interface PricesProps {
+  legend: string;
+  of: readonly { value: Class; label: string }[];
+  rules: Rules;
+  onHours: (value: Class, field: "hours" | "bad_hours", number: number | undefined) => void;
+  disabled: boolean;
+}
+
+/** Hours of some classes of work or acts. */
+function Prices({ legend, of, rules, onHours, disabled }: PricesProps) {
+  return (
+    <fieldset className="grid content-start gap-1">
+      <legend className="caption">{legend}</legend>
+      {of.map(({ value, label }) => (
+        <div key={value} className="grid grid-cols-2 items-end gap-2">
+          {(["hours", "bad_hours"] as const).map((field) => (
+            <NumberField
+              key={field}
+              label={field === "hours" ? `${label}, usual` : `${label}, bad luck`}
+              value={rules.prices?.[value]?.[field]}
+              onChange={(number) => onHours(value, field, number)}
+              disabled={disabled}
+            />
+          ))}
+        </div>
+      ))}
+    </fieldset>
+  );
+}
 
 /** How this shop judges: tried on its latest inspections before it is put in force. */
 export function RulesPage() {
@@ -87,22 +117,11 @@ export function RulesPage() {
           </div>
         </div>
         <div className="grid content-start gap-4">
-          <fieldset className="grid content-start gap-1">
-            <legend className="caption">Hours of work: usual, and with bad luck</legend>
-            {CLASSES.map(({ value, label }) => (
-              <div key={value} className="grid grid-cols-2 items-end gap-2">
-                {(["hours", "bad_hours"] as const).map((field) => (
-                  <NumberField
-                    key={field}
-                    label={field === "hours" ? `${label}, usual` : `${label}, bad luck`}
-                    value={rules.prices?.[value]?.[field]}
-                    onChange={(number) => hours(value, field, number)}
-                    disabled={disabled}
-                  />
-                ))}
-              </div>
-            ))}
-          </fieldset>
+          <Prices legend="Hours of work: usual, and with bad luck" of={CLASSES} rules={rules} onHours={hours} disabled={disabled} />
+          <details>
+            <summary className="target cursor-pointer">The same act by act</summary>
+            <Prices legend="Hours for one, parts counted as hours" of={ACTS} rules={rules} onHours={hours} disabled={disabled} />
+          </details>
           <Minutes minutes={rules.minutes ?? {}} onChange={(minutes) => set({ minutes })} disabled={disabled} />
         </div>
       </div>

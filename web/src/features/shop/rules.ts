@@ -68,6 +68,27 @@ export const CLASSES: readonly { value: Class; label: string }[] = [
 export const TESTS = [
   "compression", "wet-compression", "leakdown", "swap-coil", "swap-plug", "swap-lead", "swap-injector", "spark",
   "injector", "balance", "borescope", "plug", "well", "reread", "seating", "firing-order", "port-look",
-  "renew-plugs",
+  "renew-plugs", "listen", "set-gap", "points", "timing", "fuel-supply", "air-leak", "piece",
 ] as const;
 export type Test = (typeof TESTS)[number];
+
+/** The price book by act: for each cylinder, or for the job where all share it. */
+export const ACTS: readonly { value: Class; label: string }[] = [
+  { value: "plug", label: "a plug" },
+  { value: "thread", label: "a thread repaired" },
+  { value: "seal", label: "a well seal" },
+  { value: "coil", label: "a coil, lead or boot" },
+  { value: "injector", label: "an injector" },
+  { value: "leads", label: "leads put right" },
+  { value: "ignition", label: "points, condenser, cap" },
+  { value: "timing", label: "ignition timing" },
+  { value: "mixture", label: "mixture set" },
+  { value: "premix", label: "a fresh mix" },
+  { value: "cause-of-heat", label: "the cause of heat" },
+  { value: "valve-timing", label: "valve timing" },
+  { value: "valve", label: "a valve, head off besides" },
+  { value: "guides", label: "guides of one, head off besides" },
+  { value: "gasket", label: "a gasket, head off besides" },
+  { value: "rings", label: "rings of one, engine apart besides" },
+  { value: "piston", label: "a piston, engine apart besides" },
+];
