@@ -24,11 +24,11 @@ const PART_OF: Record<string, string> = {
   "renew-plugs": "fit",
   listen: "listen",
   "set-gap": "gaps",
-  points: "points",
-  timing: "points",
-  "fuel-supply": "mixture",
-  "air-leak": "mixture",
-  piece: "faces",
+  points: "distributor",
+  timing: "distributor",
+  "fuel-supply": "repairs",
+  "air-leak": "repairs",
+  piece: "plan",
 };
 
 interface Props {
