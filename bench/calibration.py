@@ -16,8 +16,8 @@ import numpy as np
 
 from bench.ideal import ASIDE, guesses, nothing_shared
 from bench.reliability import draw
-from core.diagnosis import assess
 from core.document import check_document
+from core.judgement import assess
 from core.simulation import Truth, draw_truth, record
 
 BINS = np.array([0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])

@@ -4,7 +4,7 @@ python -m bench.exactness
 
 The library (pyAgrum) is given the network from the tables' definitions: groups of faults, faces,
 misses and gaskets as nodes, one observed node for every finding. It eliminates variables its own
-way; nothing of core/diagnosis/inference.py is used to build it but the pressure tables.
+way; nothing of core/inference/solver.py is used to build it but the pressure tables.
 """
 
 from __future__ import annotations
@@ -19,10 +19,10 @@ import numpy as np
 import pyagrum as agrum
 
 from bench.speed import full_record
-from core.diagnosis.inference import Tables, solve
-from core.diagnosis.model import Model, forget
-from core.diagnosis.states import Group
 from core.document import Document, check_document
+from core.hidden.states import Group
+from core.inference.model import Model, forget
+from core.inference.solver import Tables, solve
 from core.knowledge import Channel, knowledge
 
 Array = np.ndarray[Any, Any]

@@ -17,8 +17,8 @@ from typing import Any
 
 import numpy as np
 
-from core.diagnosis import assess
 from core.document import check_document
+from core.judgement import assess
 from core.knowledge import knowledge
 from core.simulation import Truth, draw_truth, record
 from core.simulation.recording import Style

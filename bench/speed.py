@@ -12,10 +12,10 @@ from itertools import cycle
 from statistics import median
 from typing import Any
 
-from core.diagnosis import assess
-from core.diagnosis.model import Model, forget
-from core.diagnosis.next_test import next_tests
 from core.document import Document, check_document
+from core.inference.model import Model, forget
+from core.judgement import assess
+from core.judgement.next_test import next_tests
 from core.vocabulary import DepositColour, words_of
 
 ROUNDS = 15

@@ -60,8 +60,8 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _assess(options: argparse.Namespace) -> dict[str, Any]:
-    from core.diagnosis import assess
     from core.document import read_document
+    from core.judgement import assess
 
     return assess(read_document(_bytes(options.file)))
 

@@ -11,11 +11,6 @@ from collections.abc import Iterator, Sequence
 from msgspec import structs
 
 from core.assessment import CylinderAssessment
-from core.diagnosis.beforehand import Known, spoken_for
-from core.diagnosis.evidence import coded_cylinders
-from core.diagnosis.model import Model
-from core.diagnosis.second import second_model
-from core.diagnosis.situations import Shared
 from core.document.records import (
     Balance,
     Borescope,
@@ -35,6 +30,11 @@ from core.document.records import (
     Well,
     Work,
 )
+from core.evidence.beforehand import Known, spoken_for
+from core.evidence.findings import coded_cylinders
+from core.hidden.situations import Shared
+from core.inference.model import Model
+from core.inference.second import second_model
 from core.judgement.running import burnt, loose_pieces
 from core.judgement.verdict import claimed
 from core.knowledge import knowledge

@@ -16,10 +16,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from core.assessment import CylinderAssessment, Unexamined, WorkEstimate
-from core.diagnosis.model import Model
-from core.diagnosis.situations import HABIT
-from core.diagnosis.states import WELL_SEAL, Mask, Vector
 from core.document.records import HouseRules
+from core.hidden.situations import HABIT
+from core.hidden.states import WELL_SEAL, Mask, Vector
+from core.inference.model import Model
 from core.knowledge import knowledge
 
 DRAWS = 400

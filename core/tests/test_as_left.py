@@ -3,8 +3,8 @@
 from typing import Any
 from unittest import TestCase
 
-from core.diagnosis import assess
 from core.document import check_document
+from core.judgement import assess
 from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs, quantity
 
 WORN = {**SOUND_PLUG, "centre_electrode": "rounded", "ground_electrode": "rounded"}

@@ -3,9 +3,9 @@
 import json
 from unittest import TestCase
 
-from core.diagnosis import assess
-from core.diagnosis.model import Model
 from core.document import check_document
+from core.inference.model import Model
+from core.judgement import assess
 from core.tests.documents import (
     SOOTY_PLUG,
     SOUND_PLUG,

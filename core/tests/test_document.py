@@ -2,9 +2,9 @@ import json
 from copy import deepcopy
 from unittest import TestCase
 
-from core.diagnosis import assess
 from core.document import check_document, read_document, write_document
 from core.errors import DocumentRefused
+from core.judgement import assess
 from core.tests.documents import compression, document, plugs, quantity
 
 

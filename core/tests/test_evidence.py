@@ -1,9 +1,9 @@
 from unittest import TestCase
 
-from core.diagnosis import assess
-from core.diagnosis.evidence import coded_cylinders, findings, swap_result
 from core.document import check_document
 from core.document.records import Swap
+from core.evidence.findings import coded_cylinders, findings, swap_result
+from core.judgement import assess
 from core.tests.documents import document, plugs, quantity, typed
 
 

@@ -7,11 +7,11 @@ from unittest import TestCase
 
 import numpy as np
 
-from core.diagnosis.belief import Belief
-from core.diagnosis.explanation import without_words
-from core.diagnosis.inference import Tables
-from core.diagnosis.model import Model
-from core.diagnosis.words import CylinderWords
+from core.explanation.reasons import without_words
+from core.inference.belief import Belief
+from core.inference.model import Model
+from core.inference.solver import Tables
+from core.inference.words import CylinderWords
 from core.knowledge import knowledge
 from core.tests.documents import (
     SOOTY_PLUG,

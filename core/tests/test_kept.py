@@ -2,9 +2,9 @@
 
 from unittest import TestCase
 
-from core.diagnosis import assess
-from core.diagnosis.kept import KEPT, USED, WEIGHED
 from core.document import SCHEMA, check_document
+from core.evidence.kept import KEPT, USED, WEIGHED
+from core.judgement import assess
 from core.tests.documents import document
 
 

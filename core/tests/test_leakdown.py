@@ -2,9 +2,9 @@ from unittest import TestCase
 
 import numpy as np
 
-from core.diagnosis import assess
 from core.document import check_document
 from core.errors import OutOfRange
+from core.judgement import assess
 from core.pressure.leakdown import held_pa, leak_area_m2, percent_lost, restrictor_area_m2
 from core.pressure.orifice import mass_flux
 from core.quantities import PSI_PA

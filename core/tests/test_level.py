@@ -2,7 +2,7 @@ from unittest import TestCase
 
 import numpy as np
 
-from core.diagnosis.level import PROPER, TEST, expectation, level_grid
+from core.hidden.level import PROPER, TEST, expectation, level_grid
 from core.quantities import PSI_PA
 from core.tests.documents import document, quantity, typed
 

@@ -15,9 +15,9 @@ from core.comparison.over_time import (
     gap_growth,
     kept_sets,
 )
-from core.diagnosis import assess
 from core.document import check_document
 from core.document.records import Document
+from core.judgement import assess
 from core.quantities import Figure
 from core.tests.documents import compression, document, quantity
 

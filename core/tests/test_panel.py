@@ -2,8 +2,8 @@
 
 from unittest import TestCase
 
-from core.diagnosis import assess
 from core.document import check_document
+from core.judgement import assess
 from core.tests.panel import PANEL, Case
 
 

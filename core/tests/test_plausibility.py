@@ -1,8 +1,8 @@
 from unittest import TestCase
 
-from core.diagnosis import assess
 from core.document import check_document
 from core.engine.layout import PRESETS
+from core.judgement import assess
 from core.tests.documents import SOUND_PLUG, compression, document, plugs, quantity
 
 

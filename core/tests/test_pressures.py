@@ -5,9 +5,9 @@ from unittest import TestCase
 import numpy as np
 from scipy.stats import multivariate_normal, norm
 
-from core.diagnosis.inference import Solver
-from core.diagnosis.model import Model, forget
-from core.diagnosis.words import weights_of
+from core.inference.model import Model, forget
+from core.inference.solver import Solver
+from core.inference.words import weights_of
 from core.knowledge import knowledge
 from core.quantities import PSI_PA
 from core.tests.documents import compression, document, quantity, typed
@@ -113,7 +113,7 @@ class GridTests(TestCase):
     def test_a_finer_grid_hardly_changes_the_answer(self):
         from unittest import mock
 
-        from core.diagnosis import level
+        from core.hidden import level
 
         def rings(values):
             model = model_of(compression(values))

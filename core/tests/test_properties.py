@@ -11,10 +11,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core import vocabulary as words
-from core.diagnosis import assess
-from core.diagnosis.model import forget
 from core.document import check_document, read_document, write_document
 from core.errors import DocumentRefused
+from core.inference.model import forget
+from core.judgement import assess
 from core.planning import work_order
 from core.quantities import Dimension, Quantity
 from core.refit import refit_sheet

@@ -5,8 +5,8 @@ from unittest import TestCase
 
 import numpy as np
 
-from core.diagnosis import assess
 from core.document import check_document, read_document
+from core.judgement import assess
 from core.simulation import draw_truth, record
 from core.simulation.cases import draw_case
 from core.simulation.signs import borescope, plug_signs, wet_with

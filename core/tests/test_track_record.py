@@ -4,8 +4,8 @@ from unittest import TestCase
 
 import numpy as np
 
-from core.diagnosis import assess
 from core.document import check_document
+from core.judgement import assess
 from core.learning.track_record import Scored, scored, track_record
 from core.simulation import draw_truth, record
 from core.tests.documents import compression, document

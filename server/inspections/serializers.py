@@ -8,9 +8,9 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from core.assessment import Assessment
-from core.diagnosis import rules_version
 from core.document.schema import schema_of
 from core.document.shapes import MOST_CYLINDERS
+from core.judgement import rules_version
 from core.vocabulary import Access, StepState, words_of
 from server.api.fields import DocumentField, plain
 from server.engines.views import PlanSerializer

@@ -12,10 +12,10 @@ from typing import Any
 from django.core.cache import cache
 from django.db import transaction
 
-from core.diagnosis import assess, rules_version
 from core.document import FORMAT, VERSION, check_document, read_document
 from core.document.observations import fold, unfold
 from core.errors import CoreError
+from core.judgement import assess, rules_version
 from server.engines.models import Engine
 from server.engines.services import of_document
 from server.inspections.derive import derive

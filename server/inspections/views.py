@@ -15,10 +15,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from core.comparison.board import board, orders
-from core.diagnosis import assess
 from core.document import write_document
 from core.document.reading import MOST_BYTES
 from core.document.records import Engine as DescribedEngine
+from core.judgement import assess
 from core.planning import work_order
 from core.refit import refit_sheet
 from core.vocabulary import CylinderFault, EngineFault, Grade, words_of

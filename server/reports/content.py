@@ -11,10 +11,10 @@ from django.utils import timezone
 
 from core.assessment import Assessment, SharedFault
 from core.comparison.board import board, orders
-from core.diagnosis import assess
 from core.document.job import cylinders_of_job
 from core.document.records import Document, Engine
 from core.document.units import in_units, told_in_units
+from core.judgement import assess
 from core.judgement.verdict import claimed, place_of, shared_label
 from core.knowledge import knowledge
 from core.planning import work_order

@@ -8,9 +8,9 @@ from django.core.management import call_command
 from django.db import OperationalError, connection
 from django.test import TestCase, TransactionTestCase
 
-from core.diagnosis import assess
 from core.document import read_document
 from core.document.observations import fold
+from core.judgement import assess
 from core.tests.documents import document, quantity
 from core.tests.test_document import full
 from server.inspections import log as inspection_log

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from core.diagnosis import rules_version
+from core.judgement import rules_version
 from server.inspections.models import Inspection
 from server.inspections.services import up_to_date
 

@@ -1,0 +1,222 @@
+"""What is known before anything is looked at: complaints, recent work, distance on the plugs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+
+from core.document.records import Document, Job
+from core.evidence import codes
+from core.evidence.findings import Finding, coded_cylinders
+from core.knowledge import knowledge
+from core.quantities import Dimension, Figure, Quantity
+from core.refit.put_right import PutRight, put_right
+
+FRESH = 0.25
+WHEN = {
+    "cold": "when cold", "warm": "when warm", "idle": "at idle", "load": "under load",
+    "high-speed": "at high speed", "wet-weather": "in wet weather",
+}  # fmt: skip
+ROUNDED = {("plug/centre_electrode", "rounded"), ("plug/ground_electrode", "rounded")}
+PLAINLY_WORN = {("plug/centre_electrode", "eroded"), ("gap_ratio", "wide")}
+
+Odds = dict[str, float]
+
+
+@dataclass(frozen=True)
+class Known:
+    """One thing known beforehand: the table entry that says what it does to the odds, its words."""
+
+    entry: str
+    path: str
+    text: str
+    given: tuple[tuple[str, float], ...] = ()  # Factors that no table entry has as they are.
+
+    @property
+    def odds(self) -> Odds:
+        """Factors on the odds of faults."""
+        if self.given:
+            return dict(self.given)
+        modifier = knowledge().modifiers.get(self.entry)
+        return dict(modifier.odds) if modifier else {}
+
+
+def known_of_engine(document: Document) -> list[Known]:
+    """What concerns the whole engine, each thing once."""
+    inspection = document.inspection
+    found = [
+        Known(f"complaint/{name}", "/inspection/complaints", f"complaint of {_spoken(name)}")
+        for name in inspection.complaints
+    ]
+    if inspection.complaints or inspection.trouble_codes:
+        found += _of_when(inspection)
+    found += [
+        Known(f"recent-work/{name}", "/inspection/recent_work", f"recent work: {name}")
+        for name in inspection.recent_work
+    ]
+    if document.house_rules.mixture == "touch-rich":
+        text = "this house runs a touch rich on purpose"
+        found.append(Known("house/touch-rich", "/house_rules/mixture", text))
+    found += [
+        Known(entry, "/inspection/trouble_codes", f"code {code}")
+        for entry, code in codes.of_all(inspection.trouble_codes)
+    ]
+    if document.engine.cylinders == 1:
+        text = "one cylinder: what all share is its own"
+        found.append(Known("engine/single", "/engine/cylinders", text))
+    found += _of_the_test(document)
+    found += _of_the_cure(document)
+    return list({known.entry: known for known in reversed(found)}.values())[::-1]
+
+
+def _of_when(inspection: Job) -> Iterator[Known]:
+    """When the complaint comes, and how often."""
+    for name in inspection.complaint_when:
+        text = f"it comes {WHEN.get(name, _spoken(name))}"
+        yield Known(f"when/{name}", "/inspection/complaint_when", text)
+    often = inspection.complaint_how_often
+    if often is not None:
+        path = "/inspection/complaint_how_often"
+        yield Known(f"how-often/{often}", path, f"it comes {_spoken(often)}")
+
+
+def _of_the_test(document: Document) -> list[Known]:
+    """How the pressures were read, as far as it was noted."""
+    found = []
+    conditions = knowledge().pressure["conditions"]
+    slow, brisk = conditions["slow_rpm"], conditions["brisk_rpm"]
+    if document.engine.decompressor:
+        found.append(Known("test/decompressor", "/engine/decompressor", "it has a decompressor"))
+    for test in document.tests.compression:
+        base = f"/tests/compression/{test.id}"
+        if test.engine_temperature == "hot":
+            found.append(Known("test/hot", f"{base}/engine_temperature", "it was read hot"))
+        if test.throttle == "open":
+            text = "it was read with the throttle open"
+            found.append(Known("test/open-throttle", f"{base}/throttle", text))
+        if test.cranking_rpm is not None and test.cranking_rpm >= brisk:
+            text = f"it was cranked at {test.cranking_rpm:g} rpm"
+            found.append(Known("test/brisk", f"{base}/cranking_rpm", text))
+        if test.plugs_out == "all":
+            text = "it was cranked with every plug out"
+            found.append(Known("test/all-plugs-out", f"{base}/plugs_out", text))
+        if test.gauge:
+            found.append(Known("test/gauge-named", f"{base}/gauge", f"read with {test.gauge}"))
+        if test.engine_temperature == "cold":
+            found.append(Known("test/cold", f"{base}/engine_temperature", "it was read cold"))
+        if test.throttle == "closed":
+            text = "it was read with the throttle closed"
+            found.append(Known("test/closed-throttle", f"{base}/throttle", text))
+        if test.cranking_rpm is not None and test.cranking_rpm < slow:
+            text = f"it was cranked at {test.cranking_rpm:g} rpm only"
+            found.append(Known("test/slow", f"{base}/cranking_rpm", text))
+    return found
+
+
+def known_of_cylinder(document: Document, cylinder: int) -> list[Known]:
+    """What concerns one cylinder: its plug's age, codes of its injector and coil."""
+    found = [
+        Known(entry, "/inspection/trouble_codes", f"code {code}")
+        for entry, code in codes.of_cylinder(document.inspection.trouble_codes, cylinder)
+    ]
+    share = plug_age(document, cylinder)
+    path = f"/cylinders/{cylinder}/plug/distance"
+    if share is not None and share > 1:
+        text = f"its plug has run {share:.1f} times its interval"
+        found.append(Known("plugs/overdue", path, text))
+    elif share is not None and share < FRESH:
+        text = "its plug has run less than a quarter of its interval"
+        found.append(Known("plugs/fresh", path, text))
+    cure = cure_of(document)
+    if cure is not None and cylinder in cure.cylinders:
+        factors = knowledge().judgement["cured"]
+        whole = factors["own"] / factors["other"]  # What the engine's own row took away, and more.
+        odds = {
+            fault: whole if fault in spoken_for(document) else factors["own"]
+            for fault in cure.leaves
+        }
+        found.append(Known("cured/here", "/proof/complaint", _cured(cure), tuple(odds.items())))
+    return found
+
+
+def spoken_for(document: Document) -> set[str]:
+    """Every fault that the complaints and misfire codes speak for."""
+    told = [f"complaint/{name}" for name in document.inspection.complaints]
+    if coded_cylinders(document):
+        told.append("complaint/misfire")
+    known = [Known(entry, "", "").odds for entry in told]
+    return {fault for odds in known for fault, factor in odds.items() if factor > 1}
+
+
+def cure_of(document: Document) -> PutRight | None:
+    """What alone was put right, where the complaint went with it; None where two were."""
+    done = [one for one in put_right(document) if one.part != "other"]
+    gone = document.proof.complaint == "gone" and spoken_for(document)
+    return done[0] if gone and len(done) == 1 else None
+
+
+def _of_the_cure(document: Document) -> Iterator[Known]:
+    """The complaint went when one kind of part was put right: it was hardly anything else."""
+    cure = cure_of(document)
+    if cure is None:
+        return
+    factors = knowledge().judgement["cured"]
+    odds = dict.fromkeys(sorted(spoken_for(document)), factors["other"])
+    if not cure.cylinders:
+        odds |= dict.fromkeys(cure.leaves, factors["own"])
+    yield Known(f"cured/{cure.part}", "/proof/complaint", _cured(cure), tuple(odds.items()))
+
+
+def _cured(cure: PutRight) -> str:
+    return f"the complaint went when this alone was done: {cure.spoken}"
+
+
+def manner_of(document: Document, cylinder: int, found: Sequence[Finding]) -> frozenset[str]:
+    """How a cylinder stands, where that changes what a fault does to it.
+
+    `far`: its plug is plainly worn, by its look, its gap or its age. `cut`: the management has
+    coded its misfire and may have cut its injector, so that no fuel wets the plug.
+    """
+    manner = set()
+    age = plug_age(document, cylinder)
+    seen = {(one.channel, one.value) for one in found}
+    if seen >= ROUNDED or seen & PLAINLY_WORN or (age or 0) >= knowledge().far_age:
+        manner.add("far")
+    injected = document.engine.fuel_system in ("port", "direct")
+    if injected and cylinder in coded_cylinders(document):
+        manner.add("cut")
+    return frozenset(manner)
+
+
+def plug_age(document: Document, cylinder: int) -> float | None:
+    """Distance on a plug over its interval; None where they cannot be compared."""
+    specification = document.engine.specification
+    interval = specification.plug_interval
+    run = document.cylinder(cylinder).plug.distance or document.inspection.plug_distance
+    if run is None or (interval is not None and (interval.unit == "h") != (run.unit == "h")):
+        return None
+    if interval is None:
+        return _far_past_any(specification.electrode, run)
+    allowed = Quantity.read(interval, Dimension.DISTANCE).si
+    return Quantity.read(run, Dimension.DISTANCE).si / allowed if allowed > 0 else None
+
+
+def _far_past_any(electrode: str | None, run: Figure) -> float | None:
+    """Distance over what plugs of this kind usually last; None within it, and for hours."""
+    usual = knowledge().judgement["interval"]
+    lasts = usual["nickel_km" if electrode == "nickel" else "fine_wire_km"]
+    share = 0.0 if run.unit == "h" else Quantity.read(run, Dimension.DISTANCE).si / lasts
+    return share if share > 1 else None
+
+
+def odds_of(known: Iterable[Known]) -> Odds:
+    """The factors of several things known, multiplied."""
+    odds: Odds = {}
+    for one in known:
+        for fault, factor in one.odds.items():
+            odds[fault] = odds.get(fault, 1.0) * factor
+    return odds
+
+
+def _spoken(complaint: str) -> str:
+    return complaint.replace("-", " ")

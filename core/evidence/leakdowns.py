@@ -1,0 +1,189 @@
+"""Leak-down readings as evidence: how much a cylinder leaks at rest, and where it is heard.
+
+The reading argues about the same leak areas as the compression does. The restrictor turns it into
+an area; an unknown restrictor widens the answer. What the ear hears argues about the paths.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from core import vocabulary
+from core.document.readings import held_of
+from core.document.records import Document, Engine, LeakdownReading, LeakdownTest
+from core.hidden.leaks import BIN_LOG_SD, Leaks
+from core.hidden.states import States, Vector
+from core.knowledge import knowledge
+from core.pressure.leakdown import leak_area_m2, restrictor_area_m2
+from core.pressure.response import REFERENCE_M3, Response, geometry_of
+from core.quantities import PSI_PA, length_mm
+from core.vocabulary import words_of
+
+LEAST_AREA = 0.02  # mm2 for each 500 cm3: below it no tester tells one cylinder from another.
+DISAGREE_PERCENT = 5.0
+EXITS = tuple(word for word in words_of(vocabulary.Escape) if word != "none")
+LEAST_PEERS = 3  # Readings, of which the others make a middle.
+CRANKCASE_MURMUR = 0.15  # A healthy ring path is heard a little at the oil filler; from memory.
+
+
+@dataclass(frozen=True)
+class Leakdown:
+    """What one cylinder held, as a leak area. [mm2 for each 500 cm3]"""
+
+    cylinder: int
+    area: float
+    log_sd: float
+    path: str
+    spoken: str
+    kind = "leak-down"
+
+    @property
+    def told(self) -> str:
+        return f"leak-down: {self.spoken}"
+
+    def of_areas(self, leaks: Leaks, response: Response) -> Vector | None:
+        """Density in the logarithm of its area, shape (rings * others,)."""
+        sd = np.hypot(self.log_sd, BIN_LOG_SD)
+        off = (np.log(self.area) - leaks.log_total) / sd
+        blunder = knowledge().pressure["scatter"]["outlier"]
+        normal = np.exp(-0.5 * off**2) / (sd * np.sqrt(2 * np.pi))
+        return np.asarray((1 - blunder) * normal + blunder * 0.1)
+
+    def of_ear(self, states: States, leaks: Leaks) -> Vector | None:
+        return None
+
+
+@dataclass(frozen=True)
+class Escape:
+    """Where the air of one cylinder was heard to escape; none of the exits if nothing was."""
+
+    cylinder: int
+    exits: frozenset[str]
+    path: str
+    spoken: str
+    kind = "escape"
+
+    @property
+    def told(self) -> str:
+        return self.spoken
+
+    def of_areas(self, leaks: Leaks, response: Response) -> Vector | None:
+        return None
+
+    def of_ear(self, states: States, leaks: Leaks) -> Vector | None:
+        """Chance of what was heard, shape (besides, m)."""
+        known = knowledge().pressure["escapes"]
+        mechanical = states.mechanical
+        chance = np.ones((leaks.besides, len(mechanical.combinations)))
+        beside = np.arange(leaks.besides) != leaks.beside[0, 0]
+        for exit_ in EXITS:
+            own = mechanical.active(_leaving_by(exit_))
+            leaking = beside[:, None] if exit_ == "neighbour" else own[None]
+            mistaken = CRANKCASE_MURMUR if exit_ == "crankcase" else known["mistaken"]
+            heard = np.where(leaking, known["heard_share"], mistaken)
+            chance = chance * (heard if exit_ in self.exits else 1 - heard)
+        return chance
+
+
+def disagrees(test: LeakdownTest, reading: LeakdownReading) -> bool:
+    """Whether percent and held pressure contradict each other, or more is held than supplied."""
+    both = held_of(test, reading)
+    if both is None or both[0] <= 0:
+        return True
+    supply, held = both
+    if held > supply * 1.02:
+        return True
+    percent = reading.percent
+    return percent is not None and abs(percent - 100 * (1 - held / supply)) > DISAGREE_PERCENT
+
+
+def leakdowns(
+    document: Document, doubted: frozenset[str] = frozenset()
+) -> Iterator[Leakdown | Escape]:
+    """Every usable leak-down reading and what was heard with it."""
+    for test in document.tests.leakdown:
+        base = f"/tests/leakdown/{test.id}/readings"
+        usable = []
+        for reading in test.readings:
+            if reading.escapes:
+                heard = frozenset(reading.escapes) - {"none"}
+                where = " and ".join(sorted(heard)) or "nowhere"
+                path = f"{base}/{reading.cylinder}/escapes"
+                yield Escape(reading.cylinder, heard, path, f"air heard escaping: {where}")
+            read = held_of(test, reading) is not None and not disagrees(test, reading)
+            if read and f"{base}/{reading.cylinder}/held" not in doubted:
+                usable.append(reading)
+        if usable:
+            yield from _readings(test, usable, _swept_m3(document.engine, test), base)
+
+
+def _readings(
+    test: LeakdownTest, items: Sequence[LeakdownReading], swept_m3: float, base: str
+) -> Iterator[Leakdown]:
+    known = knowledge().pressure["leakdown"]
+    supply = (held_of(test, items[0]) or (0.0, 0.0))[0]
+    given = test.restrictor
+    diameter = length_mm(given) / 1e3 if given else known["restrictor_in"] * 0.0254
+    restrictor = restrictor_area_m2(min(diameter, 0.05), known["discharge"])
+    scale = 1e6 / (swept_m3 / REFERENCE_M3)
+    error = known["reading_psi"] * PSI_PA
+    held = np.array([(held_of(test, item) or (0.0, 0.0))[1] for item in items])
+    around = np.clip(held + np.array([[0.0], [-error], [error]]), 0.005 * supply, supply)
+    areas = np.maximum(leak_area_m2(supply, restrictor, around) * scale, LEAST_AREA)
+    read = np.abs(np.log(areas[1] / areas[2])) / 2
+    own = areas[0]
+    if given:
+        tester = np.full(len(own), known["known_spread"])
+    else:
+        shift, tester = _by_the_peers(np.log(own))
+        own = own / np.exp(shift)
+    for item, area, spread in zip(items, own, np.hypot(tester, read), strict=True):
+        cylinder = item.cylinder
+        spoken = f"{item.held} held" if item.held else f"{item.percent:g} % lost"
+        yield Leakdown(cylinder, float(area), float(spread), f"{base}/{cylinder}/held", spoken)
+
+
+def _swept_m3(engine: Engine, test: LeakdownTest) -> float:
+    """Size of a cylinder; where nobody gave it, a big restrictor tells of a big one. [m3]"""
+    known = knowledge().pressure["leakdown"]
+    given = engine.bore is not None and engine.stroke is not None
+    big = test.restrictor is not None and length_mm(test.restrictor) >= known["big_restrictor_mm"]
+    if big and not given:
+        return float(known["big_cylinder_cm3"] * 1e-6)
+    return geometry_of(engine)[0].swept_m3
+
+
+def _by_the_peers(logs: Vector) -> tuple[Vector, Vector]:
+    """What an unknown restrictor does to each reading, and how uncertain that is left.
+
+    It is the same for all, so the cylinders are each other's standard: the middle of the others
+    is taken for an ordinary healthy leak, as far as so many may be trusted to be healthy.
+
+    Parameters
+    ----------
+    logs : ndarray, shape (n,)
+        Natural logarithms of the areas, by the usual restrictor.
+
+    Returns
+    -------
+    tuple of (ndarray, ndarray), shape (n,)
+        Shift of each logarithm, and its standard deviation.
+    """
+    known = knowledge().pressure
+    unknown, peers = known["leakdown"]["unknown_spread"], known["leakdown"]["peers_spread"]
+    alone = known["leakdown"]["known_spread"]
+    if len(logs) < LEAST_PEERS:
+        return np.zeros(len(logs)), np.full(len(logs), unknown)
+    healthy = np.log(known["areas"]["healthy"])
+    others = np.array([np.median(np.delete(logs, at)) for at in range(len(logs))])
+    trust = unknown**2 / (unknown**2 + peers**2)
+    left = np.sqrt(trust) * peers
+    return (others - healthy) * trust, np.full(len(logs), float(np.hypot(left, alone)))
+
+
+def _leaving_by(exit_: str) -> tuple[str, ...]:
+    """Faults whose air is heard at an exit; at the neighbour's hole it is a gasket's."""
+    return knowledge().cylinder_faults(lambda fault: fault.exit == exit_)

@@ -1,0 +1,1 @@
+"""Why: what each finding alone does to the odds of each fault."""

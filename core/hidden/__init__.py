@@ -1,0 +1,1 @@
+"""What an engine may hide, and how likely that is before anything is seen."""

@@ -1,0 +1,1 @@
+"""The exact answer: what the evidence makes of all that may be hidden."""

@@ -1,0 +1,324 @@
+"""The exact answer: sum over what is shared, pass messages along each row of cylinders.
+
+Given the situation, the level and the dose, rows of cylinders are independent of each other, and
+within a row only the gasket between neighbours ties two cylinders together. So each row is a
+chain, and forward-backward over the gasket's states is exact.
+
+Axes are named in the comments: s situation, x level and dose flattened, c context, a pair of leak
+areas, b possible states of the gaskets beside, m mechanical combination.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+
+from core.evidence.pressures import Doses, Gauged, Grids
+from core.hidden.leaks import Leaks
+from core.hidden.level import Level
+from core.hidden.situations import Situations
+from core.hidden.states import Vector
+from core.inference.belief import Belief, work_out
+from core.inference.rows import FLOOR, Gasket, Row, sides_along
+from core.inference.weights import Weights
+from core.inference.words import CylinderWords, kept_weights
+
+# Points of the level's grid and states of a gasket that together hold less than this share of the
+# answer are dropped; of the answer without one cylinder's gauges, which only the reasons ask for,
+# less than the second: it moves no weight by a hundred-thousandth of a bit.
+NEGLIGIBLE = 1e-12
+UNREASONED = 1e-7
+LEAST_THINNED = 400  # Points, all cylinders together: it is sooner to keep all of fewer.
+
+
+@dataclass(frozen=True, eq=False)
+class Problem:
+    """Everything the model needs of one document.
+
+    Attributes
+    ----------
+    rows : tuple of tuple of int
+        Indices of cylinders; neighbours within a row share a gasket if `gaskets` says so.
+    gaskets : tuple of tuple of (ndarray, shape (g,))
+        For each row, the prior of each gasket between its neighbours.
+    words : list of CylinderWords
+        One for each cylinder.
+    pressures : list of Gauged
+        What gauges and the ear say of each cylinder.
+    grids : Grids
+        On which readings are weighed.
+    shifted_grids : list of dict of (context, Grids)
+        For each cylinder, the grids in the contexts that move its level; mostly empty.
+    shifted : list of dict of (context, Gauged)
+        What its gauges say there.
+    """
+
+    situations: Situations
+    level: Level
+    dose: Doses
+    leaks: Leaks
+    rows: tuple[tuple[int, ...], ...]
+    gaskets: tuple[tuple[Vector, ...], ...]
+    words: list[CylinderWords]
+    pressures: list[Gauged]
+    grids: Grids
+    shifted_grids: list[dict[int, Grids]]
+    shifted: list[dict[int, Gauged]]
+
+
+@dataclass(frozen=True, eq=False)
+class Solution:
+    """The posterior.
+
+    Attributes
+    ----------
+    situation : ndarray, shape (situations,)
+    level : ndarray, shape (levels,)
+    beliefs : list of Belief
+        Fault sets of each cylinder.
+    pair : dict of (cylinder index, cylinder index) to ndarray, shape (g,)
+    kept : ndarray of int
+        The points x of level and dose that can matter.
+    cavity : list of ndarray, shape (b, c, kept)
+        What all but the cylinder itself say to it; b as in its `leak`.
+    leak : list of Tables
+        Likelihood of each cylinder's own pressures.
+    """
+
+    situation: Vector
+    level: Vector
+    beliefs: list[Belief]
+    pair: dict[tuple[int, int], Vector]
+    kept: NDArray[np.intp]
+    cavity: list[Vector]
+    leak: list[Tables]
+
+
+@dataclass(frozen=True, eq=False)
+class Tables:
+    """Likelihood of one cylinder's gauges and escapes, by level and dose.
+
+    Attributes
+    ----------
+    pairs : ndarray of int, shape (b,)
+        Which states of the gaskets beside it, by number.
+    plain : ndarray, shape (b, kept, m), or None
+        None where it has none.
+    shifted : dict of context to ndarray, shape (b, kept, m)
+        In the contexts that move its level.
+    """
+
+    pairs: NDArray[np.intp]
+    plain: Vector | None
+    shifted: Mapping[int, Vector]
+
+    @classmethod
+    def of(
+        cls,
+        leaks: Leaks,
+        said: Gauged,
+        shifted: Mapping[int, Gauged],
+        kept: NDArray[np.intp],
+        pairs: NDArray[np.intp],
+    ) -> Tables:
+        """Tables at some points of the grid and for some states of the gaskets beside."""
+        scale = 1.0 if said.density is None else float(said.density.max())
+        weights = leaks.weights[pairs]
+
+        def table(one: Gauged) -> Vector | None:
+            if one.density is None and one.heard is None:
+                return None
+            heard = np.ones(weights.shape[::2]) if one.heard is None else one.heard[pairs]
+            if one.density is None:
+                shape = (len(weights), len(kept), leaks.mechanical)
+                return np.broadcast_to(heard[:, None], shape)
+            told = (one.density[kept] / scale) @ weights
+            return np.asarray(told if one.heard is None else told * heard[:, None])
+
+        moved = {context: table(one) for context, one in shifted.items()}
+        told = {context: one for context, one in moved.items() if one is not None}
+        return cls(pairs, table(said), told)
+
+    def factor(self, reduced: Vector, kept: int, leaking: NDArray[np.intp]) -> Vector:
+        """Chance of a cylinder's evidence in each context, shape (b, c, kept).
+
+        Parameters
+        ----------
+        reduced : ndarray, shape (2, c, m)
+            Of its words, with tight gaskets beside it and with a leaking one.
+        kept : int
+            How many points of level and dose.
+        leaking : ndarray of int, shape (every b,)
+            Which of both holds for each pair of states beside it.
+        """
+        own = reduced[leaking[self.pairs]]  # b, c, m
+        if self.plain is None:
+            shape = (len(self.pairs), reduced.shape[1], kept)
+            return np.broadcast_to(own.sum(axis=2)[:, :, None], shape)
+        found = own @ self.plain.transpose(0, 2, 1)
+        for context, table in self.shifted.items():
+            found[:, context] = np.einsum("bxm,bm->bx", table, own[:, context])
+        return np.asarray(found)
+
+    def respond(self, cavity: Vector, weights: Weights, leaking: NDArray[np.intp]) -> Vector:
+        """What the rest of the engine and the own pressures say to each term, (terms, c, m)."""
+        open_ = leaking[self.pairs].astype(bool)
+        mechanical = weights.by_mechanical.shape[1]
+        return weights.for_terms(
+            self._said(cavity, ~open_, mechanical), self._said(cavity, open_, mechanical)
+        )
+
+    def _said(self, cavity: Vector, which: NDArray[np.bool_], mechanical: int) -> Vector:
+        """What is said where some states of the gaskets hold, shape (c, m)."""
+        if self.plain is None:
+            return np.repeat(cavity[which].sum(axis=(0, 2))[:, None], mechanical, axis=1)
+        if not which.any():
+            return np.zeros((cavity.shape[1], mechanical))
+        found = (cavity[which] @ self.plain[which]).sum(axis=0)
+        for context, table in self.shifted.items():
+            found[context] = np.einsum("bx,bxm->m", cavity[which, context], table[which])
+        return np.asarray(found)
+
+    def only(self, which: NDArray[np.bool_]) -> Tables:
+        """The same for some states of the gaskets beside it only."""
+        shifted = {context: table[which] for context, table in self.shifted.items()}
+        return Tables(self.pairs[which], None if self.plain is None else self.plain[which], shifted)
+
+
+def solve(problem: Problem) -> Solution:
+    """The exact posterior of a problem."""
+    return Solver(problem, [kept_weights(words) for words in problem.words]).solution()
+
+
+class Solver:
+    """One pass over a problem with given words; the pressures are the problem's own."""
+
+    def __init__(self, problem: Problem, weights: list[Weights]) -> None:
+        self.problem = problem
+        self.weights = weights
+        reduced = [weight.by_beside for weight in weights]
+        self.reduced = [one / one.max() for one in reduced]  # tight or leaking, c, m
+        self.grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
+        everything = np.arange(problem.leaks.gaskets)
+        self.gaskets = [[Gasket(everything, prior) for prior in row] for row in problem.gaskets]
+        self.kept = np.arange(len(self.grid))
+        read = any(said.density is not None for said in problem.pressures)
+        if read and len(self.grid) * len(weights) > LEAST_THINNED and not any(problem.shifted):
+            self.kept, self.gaskets = self._thinned()
+        leaks: dict[int, Tables] = {}
+        self.rows, self.profile_of = [], []
+        for members, between in zip(problem.rows, self.gaskets, strict=True):
+            sides = sides_along(between, problem.leaks.beside)
+            factors = []
+            for cylinder, side in zip(members, sides, strict=True):
+                said, shifted = problem.pressures[cylinder], problem.shifted[cylinder]
+                leak = Tables.of(problem.leaks, said, shifted, self.kept, side.pairs)
+                reduced_here = self.reduced[cylinder]
+                leaking = problem.leaks.leaking
+                factors.append(leak.factor(reduced_here, len(self.kept), leaking))
+                leaks[cylinder] = leak
+            profiles, profile_of = problem.situations.profiles(members)
+            self.rows.append(Row(between, factors, sides, profiles))
+            self.profile_of.append(profile_of)
+        self.leak = [leaks[cylinder] for cylinder in range(len(weights))]
+
+    @property
+    def joint(self) -> Vector:
+        """Posterior of situation and level, shape (s, x)."""
+        grid = self.grid[self.kept]
+        log_prior = self.problem.situations.log_prior
+        joint = np.exp(log_prior)[:, None] * np.exp(grid - grid.max())[None, :]
+        for row, profile_of in zip(self.rows, self.profile_of, strict=True):
+            joint = joint * row.total[profile_of]
+            joint = joint / joint.max()
+        return np.asarray(joint / joint.sum())
+
+    def solution(self) -> Solution:
+        """Everything that is asked of the model."""
+        problem, joint = self.problem, self.joint
+        cavities: list[Vector] = [np.empty(0)] * len(problem.words)
+        pairs: dict[tuple[int, int], Vector] = {}
+        for row, profile_of, members in zip(self.rows, self.profile_of, problem.rows, strict=True):
+            gather = np.equal.outer(np.arange(len(row.profiles)), profile_of).astype(np.float64)
+            row.listen(gather @ joint / np.maximum(row.total, FLOOR))
+            for place, cylinder in enumerate(members):
+                cavities[cylinder] = row.cavity(place)
+            between = zip(row.gaskets[1:-1], row.posteriors(), strict=True)
+            for link, (gasket, chances) in zip(pairwise(members), between, strict=True):
+                pairs[link] = np.zeros(problem.leaks.gaskets)
+                pairs[link][gasket.states] = chances
+        beliefs = [
+            Belief(weights, leak.respond(cavity, weights, problem.leaks.leaking))
+            for weights, cavity, leak in zip(self.weights, cavities, self.leak, strict=True)
+        ]
+        work_out(beliefs, "posterior")
+        level = np.zeros(len(self.grid))
+        level[self.kept] = joint.sum(axis=0)
+        level = level.reshape(len(problem.level.log_prior), -1).sum(axis=1)
+        return Solution(joint.sum(axis=1), level, beliefs, pairs, self.kept, cavities, self.leak)
+
+    def _thinned(self) -> tuple[NDArray[np.intp], list[list[Gasket]]]:
+        """Points of the level's grid and states of the gaskets that can matter.
+
+        With nothing shared the sum is cheap. What is shared can raise any part of it by no more
+        than the product of each cylinder's largest gain, so what is negligible by that bound is
+        negligible: in the answer, and without any one cylinder's gauges, as the reasons ask.
+        """
+        problem, bound = self.problem, self._most_gain()
+        alone = [self._alone(at)[:, None] for at in range(len(self.weights))]  # b, 1, x
+        rows = []
+        for members, gaskets in zip(problem.rows, self.gaskets, strict=True):
+            sides = sides_along(gaskets, problem.leaks.beside)
+            own = [alone[at][side.pairs] for at, side in zip(members, sides, strict=True)]
+            plain = np.zeros((1, len(members)), dtype=np.intp)
+            rows.append(Row(gaskets, own, sides, plain))
+        level = np.exp(self.grid - self.grid.max())
+        totals = [row.total[0] for row in rows]
+        kept = _matters(level * np.prod(totals, axis=0), np.log(NEGLIGIBLE) - bound)
+        between = []
+        for row, members in zip(rows, problem.rows, strict=True):
+            others = [one.total[0] for one in rows if one is not row]
+            row.listen((level * np.prod(others, axis=0))[None])
+            states = [_matters(one, np.log(NEGLIGIBLE) - bound) for one in row.posteriors()]
+            for place, cylinder in enumerate(members):
+                if problem.pressures[cylinder].density is None:
+                    continue
+                around, least = row.around(place)[:, :, 0], np.log(UNREASONED) - bound
+                kept |= _matters(around.sum(axis=(0, 1)), least)
+                if place > 0:
+                    states[place - 1] |= _matters(around.sum(axis=(1, 2)), least)
+                if place < len(states):
+                    states[place] |= _matters(around.sum(axis=(0, 2)), least)
+            inner = row.gaskets[1:-1]
+            between.append([one.keep(which) for one, which in zip(inner, states, strict=True)])
+        return np.flatnonzero(kept), between
+
+    def _alone(self, at: int) -> Vector:
+        """Chance of a cylinder's evidence with nothing shared, shape (b, x)."""
+        said, leaks = self.problem.pressures[at], self.problem.leaks
+        own = self.reduced[at][leaks.leaking, 0]  # b, m
+        weighed = own if said.heard is None else own * said.heard
+        if said.density is None:
+            return np.broadcast_to(weighed.sum(axis=1)[:, None], (leaks.besides, len(self.grid)))
+        table = (leaks.weights @ weighed[:, :, None]).reshape(leaks.besides, -1)  # b, a
+        return np.asarray(table @ said.density.T)
+
+    def _most_gain(self) -> float:
+        """Logarithm of the most that what is shared can raise any part of the sum."""
+        with np.errstate(divide="ignore", invalid="ignore"):
+            gain = np.array([np.nanmax(one / one[:, :1], axis=(0, 2)) for one in self.reduced])
+            columns = np.arange(len(gain))[None, :]
+            gains = np.log(gain)[columns, self.problem.situations.context_of].sum(axis=1)
+        log_prior = self.problem.situations.log_prior
+        return float(np.logaddexp.reduce(log_prior + gains) - log_prior[0])
+
+
+def _matters(weight: Vector, log_least: float) -> NDArray[np.bool_]:
+    """Which parts of a sum hold more than a least share."""
+    with np.errstate(divide="ignore"):
+        share = np.log(weight) - np.log(weight.sum())
+    return np.asarray(share > log_least - np.log(len(weight)))

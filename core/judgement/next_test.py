@@ -1,0 +1,220 @@
+"""The next best test: what it would tell about the consequences, for each minute it takes.
+
+For every test still open on a cylinder, the model says how probable each outcome is under every
+fault set; the information that the outcome carries about the consequence class is worth the
+trouble or not. Nothing is recommended when nothing would change much.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence, Set
+from dataclasses import dataclass
+
+import numpy as np
+
+from core.assessment import NextTest, Tell
+from core.evidence.findings import coded_cylinders
+from core.inference.belief import work_out
+from core.inference.model import Model
+from core.judgement.acts import can_be_done, suits, way_in
+from core.judgement.open_tests import SPOILT, OpenTests, terms
+from core.judgement.running import burnt, loose_pieces
+from core.judgement.shared_faults import chances_of_shared
+from core.knowledge import knowledge
+
+LEAST_BITS = 0.05  # A cylinder, of a test that takes its usual minutes.
+USUAL_MINUTES = 1.0
+MOST_LISTED = 8
+AT_REST = (
+    "plug", "well", "seating", "firing-order", "port-look", "injector", "points", "fuel-supply",
+)  # fmt: skip
+ALIKE = 0.8  # Cylinders of which a test tells nearly the same are named in their own order.
+RENEW, SET_GAP, PORT_LOOK, PIECE = "renew-plugs", "set-gap", "port-look", "piece"
+SEIZES = {"power-loss", "stopped-running", "no-start", "overheating", "knock"}
+READ = "plug"
+COMPARED = ("compression", "balance", "listen")  # A reading says nothing without its fellows'.
+CAUSE = 1.0  # What finding the cause of a likely shared fault is worth. [bit]
+MISTAKEN = 0.05  # How often a part is called wrong that is right; from memory.
+FIRING_ORDER_BITS = 0.2  # About one chance in thirty that leads are crossed.
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One test on one cylinder with what it would tell."""
+
+    cylinder: int
+    bits: float
+
+
+def next_tests(model: Model) -> list[NextTest]:
+    """Tests worth doing, the most told in a minute first.
+
+    What is due is renewed before any gauge is taken up, unless the engine will be opened anyway.
+    Cylinders that a code names come first, and are always in.
+
+    Returns
+    -------
+    list of NextTest
+    """
+    ranked: dict[str, list[Candidate]] = {}
+    loose = list(loose_pieces(model.document))
+    work_out(model.solution.beliefs, "sets")
+    tests = [OpenTests(model, cylinder) for cylinder in model.arranged.cylinders]
+    opened = max(one.opened() for one in tests) >= SPOILT
+    always = {PORT_LOOK} if _port_look_first(model) else set()
+    for one in tests:
+        cylinder = one.cylinder
+        for test, bits in one.bits().items():
+            worth = not opened if test == RENEW else bits >= _least(test) or test in always
+            if worth and not (loose and test not in AT_REST):
+                ranked.setdefault(test, []).append(Candidate(cylinder, bits))
+    crossed = _firing_order(model)
+    if crossed:
+        ranked["firing-order"] = crossed
+    for test, candidates in () if opened else _of_shared_parts(model):
+        weightier = _bits(candidates) > _bits(ranked.get(test, []))
+        if weightier and not (loose and test not in AT_REST):
+            ranked[test] = candidates
+    asked = coded_cylinders(model.document).keys()
+    of_asked = {
+        test: candidates
+        for test, candidates in ranked.items()
+        if any(one.cylinder in asked for one in candidates)
+    }
+    # While anything is open on the cylinder that was asked about, the rest can wait.
+    listed = [_listed(model, test, them) for test, them in (of_asked or ranked).items()]
+    first = {RENEW, SET_GAP, *always}
+    if model.level_faults["test-condition"] >= SPOILT and model.readings:
+        first = {"compression"}  # Nothing that was read so can be built on.
+    listed.sort(key=lambda one: (one.test not in first, -one.bits / one.minutes, one.test))
+    return [*_find_pieces(model, loose), *listed][:MOST_LISTED]
+
+
+def _bits(candidates: Sequence[Candidate]) -> float:
+    return sum(one.bits for one in candidates)
+
+
+def _least(test: str) -> float:
+    """From how much on a test is worth a cylinder's while; less where it takes next to no time."""
+    each = float(knowledge().tests[test]["each"])
+    return LEAST_BITS * min(each / USUAL_MINUTES, 1.0)
+
+
+def _find_pieces(model: Model, loose: list[int]) -> list[NextTest]:
+    """Looking for the piece goes before everything; it is worth a whole bit: there or not."""
+    if not loose:
+        return []
+    numbers = " and ".join(str(number) for number in loose)
+    reason = f"on {numbers}: find the missing piece before the engine is turned"
+    return [_told(model, PIECE, loose, float(len(loose)), reason)]
+
+
+def _port_look_first(model: Model) -> bool:
+    """A two-stroke that lost its power or got hot: the port says in minutes whether it seized."""
+    job = model.document.inspection
+    return bool(SEIZES & set(job.complaints)) or bool(list(burnt(model.document)))
+
+
+def _of_shared_parts(model: Model) -> Iterator[tuple[str, list[Candidate]]]:
+    """Tests of what cylinders share, on those that share it."""
+    document = model.document
+    for test, table in knowledge().tests.items():
+        read = [place for place, _ in document.distributor.items()]
+        wanted = "shared" in table and suits(table["where"], document)
+        if not wanted or set(read) & set(table["places"]) or not can_be_done(test, document):
+            continue
+        suspects = [
+            (chance, cylinders)
+            for fault, chance, cylinders in chances_of_shared(model)
+            if fault in table["shared"]
+        ]
+        if not suspects:
+            continue
+        chance, finds = min(sum(one for one, _ in suspects), 1.0), table["finds"]
+        joint = np.array([
+            [chance * finds, chance * (1 - finds)],
+            [(1 - chance) * MISTAKEN, (1 - chance) * (1 - MISTAKEN)],
+        ])  # fmt: skip
+        bits = float(terms(joint).sum())
+        if chance >= SPOILT:  # That it is there is known; why it is, is the question.
+            bits = max(bits, CAUSE * chance)
+        if bits >= LEAST_BITS and chance >= knowledge().suspected_from / 2:
+            _, cylinders = max(suspects)
+            yield test, [Candidate(number, bits / len(cylinders)) for number in cylinders]
+
+
+def _firing_order(model: Model) -> list[Candidate]:
+    """Following the leads settles whether two are crossed; the likeliest pair is named."""
+    pairs = [
+        (float(chance), one[0].cylinders)
+        for chance, one in zip(model.solution.situation, model.situations.members, strict=True)
+        if len(one) == 1 and one[0].fault == "leads-crossed"
+    ]
+    total = sum(chance for chance, _ in pairs)
+    joint = np.array([[total, 0.0], [0.0, 1 - total]])
+    bits = float(terms(joint).sum())
+    if bits < FIRING_ORDER_BITS:
+        return []
+    return [Candidate(cylinder, bits / 2) for cylinder in max(pairs)[1]]
+
+
+def _listed(model: Model, test: str, candidates: list[Candidate]) -> NextTest:
+    """One test on the cylinders that it would tell most about."""
+    asked = coded_cylinders(model.document).keys() & {one.cylinder for one in candidates}
+    if asked and test not in COMPARED:
+        # The question that was asked first: the coded ones, and where it is read, one good fellow.
+        fellows = [one for one in candidates if one.cylinder not in asked]
+        near = sorted(fellows, key=lambda one: (_apart(model, one.cylinder, asked), one.cylinder))
+        candidates = [one for one in candidates if one.cylinder in asked]
+        candidates += near[:1] if test == READ else []
+    most = max(one.bits for one in candidates)
+    least = 0.0 if test == RENEW else 0.5 * most
+    best = [one for one in candidates if one.bits >= least or one.cylinder in asked]
+    alike = min(one.bits for one in best) >= ALIKE * most
+    best.sort(
+        key=lambda one: (one.cylinder not in asked, 0.0 if alike else -one.bits, one.cylinder)
+    )
+    cylinders = [one.cylinder for one in best]
+    # What the others would tell besides answers nothing that was asked.
+    bits = sum(one.bits for one in best if not asked or one.cylinder in asked)
+    return _told(model, test, cylinders, bits, _reason(model, test, cylinders))
+
+
+def _apart(model: Model, cylinder: int, asked: Set[int]) -> int:
+    """How many places a cylinder sits from the nearest that was asked about, on its own bank."""
+    rows = [bank.cylinders for bank in model.arranged.banks] or [model.arranged.cylinders]
+    apart = [
+        abs(row.index(cylinder) - row.index(one))
+        for row in rows
+        for one in asked
+        if cylinder in row and one in row
+    ]
+    return min(apart, default=len(model.arranged.cylinders))
+
+
+def _told(model: Model, test: str, cylinders: list[int], bits: float, reason: str) -> NextTest:
+    document, table = model.document, knowledge().tests[test]
+    each = document.house_rules.minutes.get(test, table["each"])
+    access = way_in(test, cylinders, document, model.arranged)
+    return NextTest(
+        test,
+        tuple(cylinders),
+        round(bits, 3),
+        float(table["setup"] + each * len(cylinders) + access),
+        reason,
+        access_minutes=access,
+        tells=tuple(Tell(*one) for one in table["results"]),
+    )
+
+
+def _reason(model: Model, test: str, cylinders: list[int]) -> str:
+    told = knowledge().tests[test]["tells"]
+    if test == "compression" and model.readings:
+        told = "again, and by the book: warm, throttle open, battery full"
+    count = len(model.arranged.cylinders)
+    if len(cylinders) == count > 1 or "shared" in knowledge().tests[test]:
+        whole = len(cylinders) == count
+        return f"on all of them: {told}" if whole and count > 1 else told
+    numbers = " and ".join(str(number) for number in cylinders[:2])
+    more = f" and {len(cylinders) - 2} more" if len(cylinders) > 2 else ""
+    return f"on {numbers}{more}: {told}"
