@@ -16,6 +16,7 @@ from tools.machine import ROOT, WEB, front_packages
 
 INSPECTION_SCHEMA = ROOT / "docs" / "inspection.schema.json"
 KNOWLEDGE_PAGE = ROOT / "docs" / "knowledge.md"
+JUDGEMENT_PAGE = ROOT / "docs" / "judgement.md"
 API = ROOT / "docs" / "openapi.yaml"
 TYPES = WEB / "src" / "api" / "schema.generated.d.ts"
 PLACES = WEB / "src" / "api" / "contract.generated.ts"
@@ -30,6 +31,7 @@ def main(arguments: list[str]) -> int:
     made = {
         INSPECTION_SCHEMA: _inspection_schema(),
         KNOWLEDGE_PAGE: _knowledge_page(),
+        JUDGEMENT_PAGE: _judgement_page(),
         API: _api(),
         PLACES: _places(),
     }
@@ -50,6 +52,12 @@ def _inspection_schema() -> str:
     from core.document import SCHEMA
 
     return json.dumps(SCHEMA, indent=2) + "\n"
+
+
+def _judgement_page() -> str:
+    from core.knowledge.judgement_page import judgement_page
+
+    return judgement_page()
 
 
 def _places() -> str:

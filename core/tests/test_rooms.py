@@ -1,4 +1,4 @@
-"""The rooms of the core and the arrows between them: a reader meets each only after what it needs."""
+"""The rooms of the core: a reader meets each only after what it needs."""
 
 import ast
 from pathlib import Path
