@@ -37,6 +37,9 @@ Hours = Annotated[float, Shape(shapes.HOURS)]
 Priced = Annotated[
     str, Shape(shapes.choice((*words.words_of(words.Consequence), *words.words_of(words.Act))))
 ]
+CycleName = Annotated[str, Shape(shapes.choice(words.words_of(words.Cycle)))]
+FaultName = Annotated[str, Shape(shapes.choice(words.words_of(words.CylinderFault)))]
+OddsFactor = Annotated[float, Shape({"type": "number", "minimum": 0.1, "maximum": 10})]
 TestName = Annotated[str, Shape(shapes.choice(words.words_of(words.NextTest)))]
 FieldName = Annotated[str, Shape({"pattern": "^[a-z_]{1,40}$"})]
 Count = Annotated[int, Shape(shapes.COUNT)]
@@ -661,6 +664,7 @@ class HouseRules(Record, frozen=True):
     currency: Text | None = None
     prices: Mapping[Priced, Price] = {}
     minutes: Mapping[TestName, Minutes] = {}
+    odds: Mapping[CycleName, Mapping[FaultName, OddsFactor]] = {}
 
 
 class Document(Record, frozen=True, kw_only=True):

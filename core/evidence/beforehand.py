@@ -57,6 +57,10 @@ def known_of_engine(document: Document) -> list[Known]:
     if document.house_rules.mixture == "touch-rich":
         text = "this house runs a touch rich on purpose"
         found.append(Known("house/touch-rich", "/house_rules/mixture", text))
+    own = document.house_rules.odds.get(document.engine.cycle, {})
+    if own:
+        text = "this shop's own record of such engines"
+        found.append(Known("house/own-record", "/house_rules/odds", text, tuple(own.items())))
     found += [
         Known(entry, "/inspection/trouble_codes", f"code {code}")
         for entry, code in codes.of_all(inspection.trouble_codes)

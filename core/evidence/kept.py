@@ -46,6 +46,7 @@ WEIGHED = (
     "/cylinders/*/plug/gap_bridged", "/cylinders/*/plug/gap_closed", "/cylinders/*/plug/gap",
     "/cylinders/*/plug/gap_passes", "/cylinders/*/plug/gap_refuses",
     "/cylinders/*/borescope/*", "/tests/*", "/distributor/*", "/house_rules/mixture",
+    "/house_rules/odds",
     "/refit/repairs/*", "/refit/cylinders/*", "/proof/cylinders/*", "/proof/complaint",
     "/proof/codes", "/proof/drive",
 )  # fmt: skip

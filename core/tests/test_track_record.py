@@ -6,6 +6,7 @@ import numpy as np
 
 from core.document import check_document
 from core.judgement import assess
+from core.learning.own_odds import Tally, proposals
 from core.learning.track_record import Scored, scored, track_record
 from core.simulation import draw_truth, record
 from core.tests.documents import compression, document
@@ -97,3 +98,55 @@ def outcomes(truth):
     """What the hidden truth would show once it came apart, by cylinder."""
     told = truth.as_document()
     return {one["number"]: set(one["faults"]) for one in told["cylinders"]}
+
+
+class OwnOddsTests(TestCase):
+    """Odds that a shop's own outcomes propose; a conjugate gamma and Poisson, worked by hand."""
+
+    def told(self, cylinders, claimed, found):
+        return [
+            Tally("four-stroke", "ring-sealing", claimed / cylinders, at < found)
+            for at in range(cylinders)
+        ]
+
+    def test_nothing_is_proposed_before_enough_is_known(self):
+        self.assertEqual(proposals(self.told(59, 3, 20), {}), [])
+        self.assertEqual(proposals(self.told(100, 2, 4), {}), [])
+        self.assertEqual(proposals(self.told(100, 10, 11), {}), [])
+
+    def test_what_was_found_more_often_than_claimed_is_commoner_here(self):
+        one = proposals(self.told(100, 5, 15), {})[0]
+        self.assertEqual((one.factor, one.found, one.cylinders), (2.0, 15, 100))  # (15+5)/(5+5)
+        self.assertGreater(one.after, one.before)
+        # What is in force already is the point of departure.
+        again = proposals(self.told(100, 10, 25), {"four-stroke": {"ring-sealing": 2.0}})[0]
+        self.assertEqual(again.factor, 4.0)
+
+    def test_odds_in_force_move_the_answer_and_are_told(self):
+        made = document(4)
+        made["tests"] = {"compression": [compression([150, 151, 130, 149])]}
+        plain = assess(check_document(made))
+        made["house_rules"] = {"odds": {"four-stroke": {"ring-sealing": 3.0}}}
+        own = assess(check_document(made))
+
+        def rings(said):
+            faults = said["cylinders"][2]["faults"]
+            return next(one for one in faults if one["fault"] == "ring-sealing")
+
+        self.assertGreater(rings(own)["probability"], 1.5 * rings(plain)["probability"])
+        told = [one["finding"] for one in rings(own)["because"]]
+        self.assertIn("this shop's own record of such engines", told)
+        made["house_rules"] = {"odds": {"two-stroke": {"ring-sealing": 3.0}}}
+        self.assertEqual(rings(assess(check_document(made))), rings(plain))
+
+    def test_a_gap_that_was_off_is_no_worn_plug(self):
+        made = document(4)
+        made["outcome"] = {"cylinders": [{"cylinder": 3, "found": ["gap-wide"]}]}
+        checked = check_document(made)
+        said = assess(checked, advise=False)
+        worn = next(
+            one["probability"] for one in said["cylinders"][2]["faults"]
+            if one["fault"] == "plug-worn"
+        )  # fmt: skip
+        claims = [chance for chance, _ in scored(checked, said)[0].claims]
+        self.assertNotIn(worn, claims)

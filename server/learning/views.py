@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpResponse
@@ -12,12 +13,15 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from core.learning.own_odds import LEAST_CYLINDERS, Proposal, proposals, tallies
 from core.learning.track_record import Scored, scored, track_record
+from core.vocabulary import Cycle, CylinderFault, words_of
 from server.api.downloads import table
 from server.api.views import ShopView
 from server.inspections.models import Inspection
 from server.inspections.services import reasons
 from server.shops.models import User
+from server.shops.rules import in_force
 
 MOST_WEIGHED = 2_000  # The newest; a shop's record is about how it judges now.
 MOST_EXPLAINED = 50
@@ -37,6 +41,19 @@ class MisledSerializer(serializers.Serializer[Any]):
     times = serializers.IntegerField()
 
 
+class ProposalSerializer(serializers.Serializer[Any]):
+    """Odds of its own that the shop may put in force as a house rule."""
+
+    cycle = serializers.ChoiceField(choices=words_of(Cycle))
+    fault = serializers.ChoiceField(choices=words_of(CylinderFault))
+    cylinders = serializers.IntegerField()
+    claimed = serializers.FloatField()
+    found = serializers.IntegerField()
+    factor = serializers.FloatField()
+    before = serializers.FloatField()
+    after = serializers.FloatField()
+
+
 class TrackRecordSerializer(serializers.Serializer[Any]):
     cylinders = serializers.IntegerField()
     hits = serializers.IntegerField()
@@ -47,6 +64,8 @@ class TrackRecordSerializer(serializers.Serializer[Any]):
     brier_of_base_rate = serializers.FloatField(allow_null=True)
     calibration = CalibrationSerializer(many=True)
     misled = MisledSerializer(many=True)
+    proposed = ProposalSerializer(many=True)
+    wanted = serializers.IntegerField(help_text="cylinders of a kind before odds are proposed")
 
 
 class TrackRecordView(ShopView):
@@ -55,7 +74,9 @@ class TrackRecordView(ShopView):
     @extend_schema(operation_id="track_record", responses=TrackRecordSerializer)
     def get(self, request: Request) -> Response:
         cylinders = [one for _, one in _known(self.user)]
-        return Response(TrackRecordSerializer(track_record(cylinders)).data)
+        proposed = [asdict(one) for one in _proposed(self.user)]
+        body = {**track_record(cylinders), "proposed": proposed, "wanted": LEAST_CYLINDERS}
+        return Response(TrackRecordSerializer(body).data)
 
 
 class TrackRecordTableView(ShopView):
@@ -73,6 +94,20 @@ def _row(inspection: Inspection, one: Scored) -> list[Any]:
     mine = "" if one.inspector_hit is None else one.inspector_hit
     row = [inspection.pk, inspection.date, one.cylinder, one.guess, one.probability]
     return [*row, found, one.hit, mine]
+
+
+def _proposed(user: User) -> list[Proposal]:
+    """Odds of the shop's own, by what was judged by the odds that are in force."""
+    rules = in_force(user.shop)
+    odds = rules.rules.get("odds", {}) if rules else {}
+    rows = Inspection.objects.visible_to(user).filter(has_outcome=True)
+    told = (
+        tally
+        for one in rows[:MOST_WEIGHED]
+        if one.document.get("house_rules", {}).get("odds", {}) == odds
+        for tally in tallies(one.document, one.assessment)
+    )
+    return proposals(told, odds)
 
 
 def _known(user: User) -> Iterator[tuple[Inspection, Scored]]:

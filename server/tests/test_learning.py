@@ -43,6 +43,22 @@ class TrackRecordTests(LearningCase):
         self.assertEqual(made["hits"], 0)
         self.assertTrue(any("75 psi" in one["finding"] for one in made["misled"]))
 
+    def test_with_enough_outcomes_odds_are_proposed_and_put_in_force_by_hand(self):
+        """Sixty cylinders, twenty of them worn out although nothing was claimed of most."""
+        for at in range(15):
+            worn = [{"cylinder": 2, "found": ["ring-sealing"]}] if at < 12 else []
+            known = {one["cylinder"] for one in worn}
+            rest = [{"cylinder": n, "nothing": True} for n in range(1, 5) if n not in known]
+            self.assertEqual(self.get()["proposed"], [])
+            self.inspected((150, 149, 151, 148), [*worn, *rest])
+        first = self.get()["proposed"][0]
+        self.assertEqual((first["fault"], first["found"]), ("ring-sealing", 12))
+        self.assertGreater(first["after"], first["before"])
+        odds = {"four-stroke": {"ring-sealing": first["factor"]}}
+        self.client.put("/api/shop/rules", {"rules": {"odds": odds}}, "application/json")
+        # What was judged by other odds says nothing of these.
+        self.assertEqual(self.get()["proposed"], [])
+
     def test_an_outcome_told_later_joins_the_record(self):
         inspection = self.inspected(self.LOW)
         entry = {"observations": [

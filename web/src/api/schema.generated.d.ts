@@ -887,6 +887,12 @@ export interface components {
             email: string;
             password: string;
         };
+        /**
+         * @description * `four-stroke` - four-stroke
+         *     * `two-stroke` - two-stroke
+         * @enum {string}
+         */
+        CycleEnum: "four-stroke" | "two-stroke";
         Difference: {
             what: string;
             before: string;
@@ -1180,6 +1186,28 @@ export interface components {
                 };
             };
         };
+        /**
+         * @description * `ring-sealing` - ring-sealing
+         *     * `intake-valve-sealing` - intake-valve-sealing
+         *     * `exhaust-valve-sealing` - exhaust-valve-sealing
+         *     * `valve-stem-oil` - valve-stem-oil
+         *     * `head-gasket-coolant` - head-gasket-coolant
+         *     * `head-gasket-between` - head-gasket-between
+         *     * `piston-damage` - piston-damage
+         *     * `combustion-overheat` - combustion-overheat
+         *     * `plug-loose` - plug-loose
+         *     * `plug-worn` - plug-worn
+         *     * `plug-fouled` - plug-fouled
+         *     * `plug-gap-bridged` - plug-gap-bridged
+         *     * `plug-insulator-cracked` - plug-insulator-cracked
+         *     * `plug-wrong-type` - plug-wrong-type
+         *     * `ignition-weak` - ignition-weak
+         *     * `fuel-rich` - fuel-rich
+         *     * `fuel-lean` - fuel-lean
+         *     * `well-seal` - well-seal
+         * @enum {string}
+         */
+        FaultEnum: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal";
         FaultLabel: {
             id: string;
             scope: string;
@@ -2039,6 +2067,11 @@ export interface components {
                     minutes?: {
                         [key: string]: number;
                     };
+                    odds?: {
+                        [key: string]: {
+                            [key: string]: number;
+                        };
+                    };
                 };
             };
             assessment: {
@@ -2534,6 +2567,21 @@ export interface components {
             };
             plan: components["schemas"]["Plan"];
         };
+        /** @description Odds of its own that the shop may put in force as a house rule. */
+        Proposal: {
+            cycle: components["schemas"]["CycleEnum"];
+            fault: components["schemas"]["FaultEnum"];
+            cylinders: number;
+            /** Format: double */
+            claimed: number;
+            found: number;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            after: number;
+        };
         /**
          * @description * `pre-purchase` - pre-purchase
          *     * `rebuild` - rebuild
@@ -2835,6 +2883,11 @@ export interface components {
                 minutes?: {
                     [key: string]: number;
                 };
+                odds?: {
+                    [key: string]: {
+                        [key: string]: number;
+                    };
+                };
             };
         };
         RulesRequest: {
@@ -2865,6 +2918,11 @@ export interface components {
                 };
                 minutes?: {
                     [key: string]: number;
+                };
+                odds?: {
+                    [key: string]: {
+                        [key: string]: number;
+                    };
                 };
             };
         };
@@ -3028,6 +3086,9 @@ export interface components {
             brier_of_base_rate: number | null;
             calibration: components["schemas"]["Calibration"][];
             misled: components["schemas"]["Misled"][];
+            proposed: components["schemas"]["Proposal"][];
+            /** @description cylinders of a kind before odds are proposed */
+            wanted: number;
         };
         /**
          * @description * `as-read` - as-read

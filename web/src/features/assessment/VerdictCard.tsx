@@ -1,5 +1,6 @@
 import type { Assessment } from "../../api/client";
 import { GradeMark, GRADE_WORDS } from "./GradeMark";
+import { PlugSet } from "./PlugSet";
 import { money, unbroken, useWords } from "./words";
 
 const RUN_WORDS = {
@@ -56,6 +57,7 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
         </p>
       )}
       {weighed && <Running may_run={may_run} />}
+      <PlugSet cylinders={assessment.cylinders} />
       {work.expected_hours >= 1 && (
         <p className="caption" title={work.note}>
           To expect: about {Math.round(work.expected_hours)} h, {money(work.expected_cost, work.currency)}; with bad

@@ -1,6 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
-import { api, take } from "../../api/client";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, take, type Schemas } from "../../api/client";
+import { Button } from "../../primitives/Button";
 import { askOrRecall } from "../../storage/kept";
+import { useWords } from "../assessment";
+import { useSession } from "../session/useSession";
 
 const share = (part: number, whole: number) => (whole ? `${Math.round((100 * part) / whole)}\u00a0%` : "none yet");
 
@@ -61,6 +64,7 @@ export function TrackRecord() {
                 <b>Misled most:</b> {data.misled.map((one) => `${one.finding} (${one.times})`).join("; ")}.
               </p>
             )}
+            <OwnOdds proposed={data.proposed} wanted={data.wanted} />
             <a className="target w-fit text-teal underline" href="/api/shop/record.csv" download>
               As CSV, a row a cylinder
             </a>
@@ -68,5 +72,71 @@ export function TrackRecord() {
         )}
       </div>
     </section>
+  );
+}
+
+interface OwnOddsProps {
+  proposed: Schemas["TrackRecord"]["proposed"];
+  /** Cylinders of a kind that have to be known before anything is proposed. */
+  wanted: number;
+}
+
+/** What the shop's own outcomes say of how common faults are: shown before and after, never in force by itself. */
+function OwnOdds({ proposed, wanted }: OwnOddsProps) {
+  const words = useWords();
+  const { person } = useSession();
+  const queries = useQueryClient();
+  const force = useMutation({
+    mutationFn: async () => {
+      const { rules } = await take(api.GET("/api/shop/rules"));
+      const odds = structuredClone(rules.odds ?? {});
+      for (const one of proposed) odds[one.cycle] = { ...odds[one.cycle], [one.fault]: one.factor };
+      return take(api.PUT("/api/shop/rules", { body: { rules: { ...rules, odds } } }));
+    },
+    onSuccess: () => Promise.all([queries.invalidateQueries({ queryKey: ["rules"] }), queries.invalidateQueries({ queryKey: ["record"] })]),
+  });
+  if (proposed.length === 0)
+    return (
+      <p className="caption">
+        {force.isSuccess
+          ? "In force for inspections opened from now on; the house rules take it back."
+          : `From ${wanted} known cylinders of a kind on, odds of your own are proposed where the claims were off.`}
+      </p>
+    );
+  return (
+    <>
+      <table className="text-sm">
+        <caption className="caption text-left">
+          How common it is here: what the claims added up to, what was found, and what your own odds would be
+        </caption>
+        <tbody>
+          {proposed.map((one) => (
+            <tr key={one.cycle + one.fault} className="border-t border-line">
+              <th className="py-0.5 text-left font-normal">
+                {words.fault(one.fault)} <span className="caption">{one.cycle}</span>
+              </th>
+              <td className="text-right">
+                claimed {Math.round(one.claimed)}, found {one.found} <span className="caption">of {one.cylinders}</span>
+              </td>
+              <td className="text-right">
+                {share(one.before, 1)} to <b>{share(one.after, 1)}</b>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {person?.role === "owner" ? (
+        <Button disabled={force.isPending} onClick={() => force.mutate()}>
+          Put these odds in force
+        </Button>
+      ) : (
+        <p className="caption">The owner may put them in force.</p>
+      )}
+      {force.error && (
+        <p role="alert" className="text-sm text-rust">
+          {force.error.message}
+        </p>
+      )}
+    </>
   );
 }

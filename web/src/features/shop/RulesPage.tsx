@@ -8,6 +8,7 @@ import { askOrRecall } from "../../storage/kept";
 import { Choice, type Option } from "../../primitives/Choice";
 import { LineEntry } from "../../primitives/LineEntry";
 import { NumberField } from "../../primitives/number";
+import { useWords } from "../assessment";
 import { mayWrite, useSession } from "../session/useSession";
 import { Minutes } from "./Minutes";
 import { ACTS, CHOICES, CLASSES, type Class, type Rules } from "./rules";
@@ -46,6 +47,7 @@ function Prices({ legend, of, rules, onHours, disabled }: PricesProps) {
 export function RulesPage() {
   usePageTitle("House rules");
   const { person } = useSession();
+  const words = useWords();
   const disabled = !mayWrite(person);
   const queries = useQueryClient();
   const known = useQuery({ queryKey: ["rules"], queryFn: () => askOrRecall("rules", () => take(api.GET("/api/shop/rules"))) });
@@ -125,6 +127,17 @@ export function RulesPage() {
           <Minutes minutes={rules.minutes ?? {}} onChange={(minutes) => set({ minutes })} disabled={disabled} />
         </div>
       </div>
+      {rules.odds && Object.keys(rules.odds).length > 0 && (
+        <p className="flex flex-wrap items-center gap-2 text-sm">
+          Odds of this shop&rsquo;s own record:{" "}
+          {Object.entries(rules.odds)
+            .flatMap(([cycle, odds]) => Object.entries(odds ?? {}).map(([fault, factor]) => `${words.fault(fault)} (${cycle}) times ${factor}`))
+            .join("; ")}
+          <Button disabled={disabled} onClick={() => set({ odds: undefined })}>
+            Take them back
+          </Button>
+        </p>
+      )}
       <div className="flex flex-wrap gap-2">
         <Button disabled={disabled || tried.isPending} onClick={() => tried.mutate()}>
           What would change?
