@@ -194,7 +194,7 @@ class Assessor:
             shared=tuple(shared),
             compression=compression_report(self.document, self.model.expected, self.dry),
             leakdown=leakdown_report(self.document),
-            next_tests=tuple(next_tests(self.model)) if self.advise else (),
+            next_tests=tuple(next_tests(self.model, _forbidding(runs))) if self.advise else (),
             warnings=tuple(
                 Warning(one.code, one.path, one.text)
                 for one in [*self.model.cautions, *_undecided(cylinders, suspects)]
@@ -294,14 +294,14 @@ class Assessor:
         must_stop: bool,
     ) -> Grade:
         if not self._recorded(number):
-            return "U"
+            return "C" if number in self.contradicted else "U"
         given = grade(consequences, self._harm(number), must_stop=must_stop)
         at = self.model.index(number)
         only_pressures = not self.model.problem.words[at].findings
         if self.retest and only_pressures and given in ("A", "B"):
             return "U"
         if given == "A" and not self._examined(number):
-            return "U"
+            return "C" if number in self.contradicted else "U"
         # It did misfire; that today's tests do not show it makes it intermittent, not sound.
         if given == "A" and action not in ("keep", "not-seen") and self._look(number) != "sound":
             given = "B"  # Its plug wants something, whatever made it so.
@@ -521,6 +521,12 @@ class Assessor:
             )
             for (left, right), posterior in sorted(self.model.solution.pair.items())
         )
+
+
+def _forbidding(runs: MayRun) -> frozenset[str]:
+    """Hazards that forbid running it for a test; a smell of fuel is followed with the nose."""
+    forbid = {hazard.hazard for hazard in runs.hazards if hazard.answer == "no"}
+    return frozenset(forbid - {"fire"})
 
 
 def _at_least_watched(one: CylinderAssessment, runs: MayRun) -> CylinderAssessment:

@@ -32,6 +32,10 @@ ALIKE = 0.8  # Cylinders of which a test tells nearly the same are named in thei
 RENEW, SET_GAP, PORT_LOOK, PIECE = "renew-plugs", "set-gap", "port-look", "piece"
 SEIZES = {"power-loss", "stopped-running", "no-start", "overheating", "knock"}
 READ = "plug"
+AGAIN = {
+    "tests/compression": "compression", "tests/leakdown": "leakdown", "tests/spark": "spark",
+    "tests/balance": "balance",
+}  # fmt: skip
 COMPARED = ("compression", "balance", "listen")  # A reading says nothing without its fellows'.
 CAUSE = 1.0  # What finding the cause of a likely shared fault is worth. [bit]
 MISTAKEN = 0.05  # How often a part is called wrong that is right; from memory.
@@ -46,11 +50,18 @@ class Candidate:
     bits: float
 
 
-def next_tests(model: Model) -> list[NextTest]:
+def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[NextTest]:
     """Tests worth doing, the most told in a minute first.
 
     What is due is renewed before any gauge is taken up, unless the engine will be opened anyway.
-    Cylinders that a code names come first, and are always in.
+    Cylinders that a code names come first, and are always in. Where an engine will be opened,
+    nothing more is looked for on the cylinders that are not suspect.
+
+    Parameters
+    ----------
+    model : Model
+    forbidden : frozenset of str
+        Hazards that forbid: where there is one it is not run, and with coolant in it not cranked.
 
     Returns
     -------
@@ -62,18 +73,26 @@ def next_tests(model: Model) -> list[NextTest]:
     tests = [OpenTests(model, cylinder) for cylinder in model.arranged.cylinders]
     opened = max(one.opened() for one in tests) >= SPOILT
     always = {PORT_LOOK} if _port_look_first(model) else set()
+
+    def allowed(test: str) -> bool:
+        table = knowledge().tests[test]
+        stays = not (forbidden and table.get("runs")) and not (
+            "hydraulic-lock" in forbidden and table.get("cranks")
+        )
+        return stays and not (loose and test not in AT_REST)
+
     for one in tests:
-        cylinder = one.cylinder
+        if opened and one.opened() < knowledge().suspected_from:
+            continue
         for test, bits in one.bits().items():
             worth = not opened if test == RENEW else bits >= _least(test) or test in always
-            if worth and not (loose and test not in AT_REST):
-                ranked.setdefault(test, []).append(Candidate(cylinder, bits))
+            if worth and allowed(test):
+                ranked.setdefault(test, []).append(Candidate(one.cylinder, bits))
     crossed = _firing_order(model)
     if crossed:
         ranked["firing-order"] = crossed
     for test, candidates in () if opened else _of_shared_parts(model):
-        weightier = _bits(candidates) > _bits(ranked.get(test, []))
-        if weightier and not (loose and test not in AT_REST):
+        if allowed(test) and _bits(candidates) > _bits(ranked.get(test, [])):
             ranked[test] = candidates
     asked = coded_cylinders(model.document).keys()
     of_asked = {
@@ -84,10 +103,31 @@ def next_tests(model: Model) -> list[NextTest]:
     # While anything is open on the cylinder that was asked about, the rest can wait.
     listed = [_listed(model, test, them) for test, them in (of_asked or ranked).items()]
     first = {RENEW, SET_GAP, *always}
+    if not always and _crown_unseen(model):
+        first = {"borescope"}
     if model.level_faults["test-condition"] >= SPOILT and model.readings:
         first = {"compression"}  # Nothing that was read so can be built on.
     listed.sort(key=lambda one: (one.test not in first, -one.bits / one.minutes, one.test))
-    return [*_find_pieces(model, loose), *listed][:MOST_LISTED]
+    again = [one for one in _read_again(model) if allowed(one.test)]
+    known = {one.test for one in again}
+    rest = [one for one in listed if one.test not in known]
+    return [*_find_pieces(model, loose), *again, *rest][:MOST_LISTED]
+
+
+def _read_again(model: Model) -> Iterator[NextTest]:
+    """What two records contradict each other about is read again before anything is built on it."""
+    wanted: dict[str, set[int]] = {}
+    for one in model.cautions:
+        if one.code == "contradiction" and one.cylinder is not None:
+            for path in (one.path, one.beside or ""):
+                test = AGAIN.get("/".join(path.split("/")[1:3]))
+                if test is not None and can_be_done(test, model.document):
+                    wanted.setdefault(test, set()).add(one.cylinder)
+    for test, them in sorted(wanted.items()):
+        numbers = sorted(them)
+        told = " and ".join(str(number) for number in numbers)
+        reason = f"on {told}: read again, for two records contradict each other"
+        yield _told(model, test, numbers, float(len(numbers)), reason)
 
 
 def _bits(candidates: Sequence[Candidate]) -> float:
@@ -112,7 +152,14 @@ def _find_pieces(model: Model, loose: list[int]) -> list[NextTest]:
 def _port_look_first(model: Model) -> bool:
     """A two-stroke that lost its power or got hot: the port says in minutes whether it seized."""
     job = model.document.inspection
-    return bool(SEIZES & set(job.complaints)) or bool(list(burnt(model.document)))
+    lost = bool(SEIZES & set(job.complaints)) or bool(list(burnt(model.document)))
+    return lost and model.document.engine.cycle == "two-stroke"
+
+
+def _crown_unseen(model: Model) -> bool:
+    """Whether a plug was burnt and nobody looked at the crown behind it, which goes before all."""
+    document = model.document
+    return any(not document.cylinder(number).borescope.recorded for number in burnt(document))
 
 
 def _of_shared_parts(model: Model) -> Iterator[tuple[str, list[Candidate]]]:
@@ -121,7 +168,7 @@ def _of_shared_parts(model: Model) -> Iterator[tuple[str, list[Candidate]]]:
     for test, table in knowledge().tests.items():
         read = [place for place, _ in document.distributor.items()]
         wanted = "shared" in table and suits(table["where"], document)
-        if not wanted or set(read) & set(table["places"]) or not can_be_done(test, document):
+        if not wanted or not can_be_done(test, document):
             continue
         suspects = [
             (chance, cylinders)
@@ -131,6 +178,8 @@ def _of_shared_parts(model: Model) -> Iterator[tuple[str, list[Candidate]]]:
         if not suspects:
             continue
         chance, finds = min(sum(one for one, _ in suspects), 1.0), table["finds"]
+        if set(read) & set(table["places"]) and chance < SPOILT:
+            continue  # It was read, and it was not that.
         joint = np.array([
             [chance * finds, chance * (1 - finds)],
             [(1 - chance) * MISTAKEN, (1 - chance) * (1 - MISTAKEN)],

@@ -5,6 +5,7 @@ from unittest import TestCase
 from core.document import check_document
 from core.judgement import assess
 from core.tests.panel import PANEL, Case
+from core.tests.panel_judged import EVERY, JUDGED, Judged
 
 
 def ranked(said, cylinder):
@@ -41,7 +42,38 @@ def objections(case: Case):
             yield f"no warning {code}; {', '.join(sorted(codes))}"
 
 
+def misjudged(case: Case, judged: Judged):
+    """What is made of the answer, and a rebuilder would not."""
+    said = assess(check_document(case.made), explain=False)
+    engine, acts = said["engine"], said["next_tests"]
+    if judged.run is not None:
+        answer, word = judged.run
+        runs = engine["may_run"]
+        if runs["answer"] != answer or word not in runs["reason"]:
+            yield f"run: {runs['answer']}, {runs['reason']}"
+    for one in said["cylinders"]:
+        wanted = judged.plugs.get(one["number"], judged.plugs.get(EVERY))
+        if wanted not in (None, one["plug_action"]):
+            yield f"plug of {one['number']}: {one['plug_action']}, not {wanted}"
+    first = acts[0]["test"] if acts else ""
+    if judged.act and first not in judged.act:
+        yield f"first {first}, not {' or '.join(judged.act)}"
+    if judged.on and acts and acts[0]["cylinders"] != list(judged.on):
+        yield f"first on {acts[0]['cylinders']}, not {judged.on}"
+    if judged.says not in engine["verdict"]:
+        yield f"says {engine['verdict']!r}, nothing of {judged.says}"
+    cost = engine["work"]["expected_cost"]
+    if judged.money is not None and not judged.money[0] <= cost <= judged.money[1]:
+        yield f"costs {cost}, not {judged.money}"
+
+
 class PanelTests(TestCase):
+    def test_what_is_made_of_it_is_what_a_rebuilder_would_do(self):
+        for name, judged in JUDGED.items():
+            case = next(one for one in PANEL if one.name == name)
+            with self.subTest(name):
+                self.assertEqual(list(misjudged(case, judged)), [], case.why)
+
     def test_the_panel_agrees(self):
         self.assertGreaterEqual(len(PANEL), 60)
         for case in PANEL:
