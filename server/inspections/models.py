@@ -104,10 +104,9 @@ class Inspection(models.Model):
         return self.numbering or list(range(1, self.document["engine"]["cylinders"] + 1))
 
 
-def standing_signings() -> models.Prefetch[Any]:
-    """With a list of inspections, which of them are signed; asked once for all."""
-    standing = _signings().standing().defer("content")
-    return models.Prefetch("signings", standing, to_attr="standing")
+def is_signed() -> models.Exists:
+    """Of each of a list of inspections, whether it is signed; for `annotate`."""
+    return models.Exists(_signings().standing().filter(inspection=models.OuterRef("pk")))
 
 
 def _signings() -> Any:

@@ -36,22 +36,13 @@ class InspectionRowSerializer(serializers.Serializer[Any]):
     grade = serializers.CharField()
     grade_left = serializers.CharField(allow_blank=True)
     verdict = serializers.CharField()
-    signed = serializers.SerializerMethodField()
+    signed = serializers.BooleanField(help_text="it is signed, and keeps its own rules")
     old = serializers.SerializerMethodField()
-
-    def get_signed(self, row: Inspection) -> bool:
-        """Whether it is signed, and keeps its own rules."""
-        return bool(_standing(row))
 
     def get_old(self, row: Inspection) -> bool:
         """Whether it was weighed by rules that are no longer in force, and waits to be again."""
-        return not _standing(row) and row.rules != rules_version()
-
-
-def _standing(row: Inspection) -> list[Any]:
-    """Its signings that stand, as `standing_signings` fetched them with the list."""
-    found: list[Any] = getattr(row, "standing")  # noqa: B009 - set by the prefetch
-    return found
+        signed: bool = getattr(row, "signed")  # noqa: B009 - annotated by the list
+        return not signed and row.rules != rules_version()
 
 
 @extend_schema_field(

@@ -30,7 +30,7 @@ from server.engines.views import plan_of
 from server.inspections import keeping, log, services
 from server.inspections.finding import DUE_ORDER, found
 from server.inspections.keeping import Kept
-from server.inspections.models import Inspection, standing_signings
+from server.inspections.models import Inspection, is_signed
 from server.inspections.refit_serializers import RefitSerializer
 from server.inspections.serializers import (
     BatchSerializer,
@@ -121,7 +121,7 @@ class InspectionsView(ShopView):
         everything = visible if by_engine else keeping.among(self.user, Kept(kept or Kept.SHOWN))
         page = found(everything, **wanted).values("pk")[start : start + PAGE]
         rows = everything.filter(pk__in=page).select_related("engine", "opened_by")
-        rows = rows.prefetch_related(standing_signings())
+        rows = rows.annotate(signed=is_signed())
         rows = rows.order_by(*DUE_ORDER) if wanted["due"] else rows
         rows = rows.defer("document", "assessment", "words", "engine__data", "engine__words")
         return Response(InspectionRowSerializer(rows, many=True).data)

@@ -348,7 +348,7 @@ class EngineTests(Recorder):
 
     def test_lists_take_the_same_queries_however_long(self):
         def queries():
-            with self.assertNumQueries(4):
+            with self.assertNumQueries(3):
                 self.client.get("/api/inspections")
 
         queries()

@@ -147,7 +147,7 @@ class PdfTests(ReportCase):
         refit = import_document(shop=self.user.shop, by=self.user, data=data)
         reader = self.read(f"/api/inspections/{refit.pk}/report")
         text = self.text(reader)
-        self.assertIn(len(reader.pages), (2, 3, 4))
+        self.assertLessEqual(len(reader.pages), 5)  # Both epochs on page one, and the refit's.
         for words in (
             "hairline in the ceramic", "20 lbf.ft", "was 20 N.m meant?", "The list is open",
             "2.5 crank degrees earlier", "tools: 11 went out, 0 back", "Gap aimed at: 0.65 mm",

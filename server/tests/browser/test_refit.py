@@ -139,7 +139,7 @@ class ProofJourney(RefitCase):
     def test_a_follow_up_stands_on_the_shops_list(self):
         self.open("Dabchick")
         self.step("Prove", "Later")
-        expect(self.page.get_by_text("tools: 11 went out, 0 back")).to_be_visible()
+        expect(self.page.get_by_text("tools: 11 went out, 0 back").first).to_be_visible()
         self.page.get_by_label("On", exact=True).fill("2026-12-18")
         self.expect_saved()
         self.step("Read again")

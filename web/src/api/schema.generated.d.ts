@@ -2309,8 +2309,8 @@ export interface components {
             grade: string;
             grade_left: string;
             verdict: string;
-            /** @description Whether it is signed, and keeps its own rules. */
-            readonly signed: boolean;
+            /** @description it is signed, and keeps its own rules */
+            signed: boolean;
             /** @description Whether it was weighed by rules that are no longer in force, and waits to be again. */
             readonly old: boolean;
         };
