@@ -7,6 +7,7 @@ Factors are SciPy's exact definitions; the tests hold them to NIST SP 811.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -146,6 +147,12 @@ def figure(value: float, digits: int = 3) -> str:
 def spoken(raw: Figure, digits: int = 3) -> str:
     """A quantity as it was written, as a person would say it."""
     return Quantity.read(raw, DIMENSION_OF[raw.unit]).spoken(digits)
+
+
+def listed(numbers: Sequence[object]) -> str:
+    """Several things as they are said: 1, 2 and 3."""
+    told = [str(one) for one in numbers]
+    return " and ".join([", ".join(told[:-1]), told[-1]] if len(told) > 1 else told)
 
 
 def percent(share: float, sign: str = "") -> str:

@@ -38,7 +38,7 @@ from core.inference.second import second_model
 from core.judgement.running import burnt, loose_pieces
 from core.judgement.verdict import claimed
 from core.knowledge import knowledge
-from core.quantities import Figure
+from core.quantities import Figure, listed
 from core.refit.proof import COMPLAINT, proof_slips, still_open
 from core.refit.put_right import PutRight, new_plug, put_right
 from core.vocabulary import CompressionKind
@@ -325,8 +325,8 @@ def done_in_words(document: Document) -> str:
     done = put_right(document)
     if not done:
         return "Nothing was put right."
-    listed = "; ".join(one.spoken for one in done)
-    said = f"{listed[0].upper()}{listed[1:]}."
+    acts = "; ".join(one.spoken for one in done)
+    said = f"{acts[0].upper()}{acts[1:]}."
     after = document.proof.complaint
     return f"{said} {COMPLAINT[after].capitalize()}." if after else said
 
@@ -347,14 +347,19 @@ def open_points(document: Document, suspects: Sequence[CylinderAssessment]) -> l
         for number in burnt(document)
         if not document.cylinder(number).borescope.recorded
     ]
-    found += [f"cylinder {one.number}: {_suspected(one)}" for one in suspects]
+    alike: dict[str, list[int]] = {}
+    for one in suspects:
+        alike.setdefault(_suspected(one), []).append(one.number)
+    found += [
+        f"cylinder{'s' if len(numbers) > 1 else ''} {listed(sorted(numbers))}: {what}"
+        for what, numbers in alike.items()
+    ]
     after = document.proof.complaint
     if after is not None and after != "gone":
         found.append(COMPLAINT[after])
     kinds = sorted({one.part for one in put_right(document)} - {"other"})
     if len(kinds) > 1 and (document.inspection.complaints or coded_cylinders(document)):
-        named = [kind.replace("-", " ") for kind in kinds]
-        found.append(JOINED.format(f"{', '.join(named[:-1])} and {named[-1]}"))
+        found.append(JOINED.format(listed([kind.replace("-", " ") for kind in kinds])))
     found += [
         f"compression of {one.cylinders[0]} was not read again"
         for one in put_right(document)

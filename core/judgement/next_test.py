@@ -21,6 +21,7 @@ from core.judgement.open_tests import SPOILT, OpenTests, terms
 from core.judgement.running import burnt, loose_pieces
 from core.judgement.shared_faults import chances_of_shared
 from core.knowledge import knowledge
+from core.quantities import listed
 
 LEAST_BITS = 0.05  # A cylinder, of a test that takes its usual minutes.
 USUAL_MINUTES = 1.0
@@ -101,16 +102,16 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
         if any(one.cylinder in asked for one in candidates)
     }
     # While anything is open on the cylinder that was asked about, the rest can wait.
-    listed = [_listed(model, test, them) for test, them in (of_asked or ranked).items()]
+    acts = [_act(model, test, them) for test, them in (of_asked or ranked).items()]
     first = {RENEW, SET_GAP, *always}
     if not always and _crown_unseen(model):
         first = {"borescope"}
     if model.level_faults["test-condition"] >= SPOILT and model.readings:
         first = {"compression"}  # Nothing that was read so can be built on.
-    listed.sort(key=lambda one: (one.test not in first, -one.bits / one.minutes, one.test))
+    acts.sort(key=lambda one: (one.test not in first, -one.bits / one.minutes, one.test))
     again = [one for one in _read_again(model) if allowed(one.test)]
     known = {one.test for one in again}
-    rest = [one for one in listed if one.test not in known]
+    rest = [one for one in acts if one.test not in known]
     return [*_find_pieces(model, loose), *again, *rest][:MOST_LISTED]
 
 
@@ -125,8 +126,7 @@ def _read_again(model: Model) -> Iterator[NextTest]:
                     wanted.setdefault(test, set()).add(one.cylinder)
     for test, them in sorted(wanted.items()):
         numbers = sorted(them)
-        told = " and ".join(str(number) for number in numbers)
-        reason = f"on {told}: read again, for two records contradict each other"
+        reason = f"on {listed(numbers)}: read again, for two records contradict each other"
         yield _told(model, test, numbers, float(len(numbers)), reason)
 
 
@@ -144,8 +144,7 @@ def _find_pieces(model: Model, loose: list[int]) -> list[NextTest]:
     """Looking for the piece goes before everything; it is worth a whole bit: there or not."""
     if not loose:
         return []
-    numbers = " and ".join(str(number) for number in loose)
-    reason = f"on {numbers}: find the missing piece before the engine is turned"
+    reason = f"on {listed(loose)}: find the missing piece before the engine is turned"
     return [_told(model, PIECE, loose, float(len(loose)), reason)]
 
 
@@ -207,7 +206,7 @@ def _firing_order(model: Model) -> list[Candidate]:
     return [Candidate(cylinder, bits / 2) for cylinder in max(pairs)[1]]
 
 
-def _listed(model: Model, test: str, candidates: list[Candidate]) -> NextTest:
+def _act(model: Model, test: str, candidates: list[Candidate]) -> NextTest:
     """One test on the cylinders that it would tell most about."""
     asked = coded_cylinders(model.document).keys() & {one.cylinder for one in candidates}
     if asked and test not in COMPARED:
@@ -264,6 +263,4 @@ def _reason(model: Model, test: str, cylinders: list[int]) -> str:
     if len(cylinders) == count > 1 or "shared" in knowledge().tests[test]:
         whole = len(cylinders) == count
         return f"on all of them: {told}" if whole and count > 1 else told
-    numbers = " and ".join(str(number) for number in cylinders[:2])
-    more = f" and {len(cylinders) - 2} more" if len(cylinders) > 2 else ""
-    return f"on {numbers}{more}: {told}"
+    return f"on {listed(cylinders)}: {told}"

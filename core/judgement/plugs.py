@@ -96,7 +96,6 @@ def look_of(plug: Plug, gap_band: str | None) -> str:
         plug.deposit_texture in HARD
         or plug.deposit_colour == "red"
         or plug.wet_with in ("coolant", "water")
-        or plug.ground_electrode == "thinned"
     )
     wet, black = plug.wetness in ("wet", "damp"), plug.deposit_colour == "black"
     looks = (
@@ -105,8 +104,10 @@ def look_of(plug: Plug, gap_band: str | None) -> str:
         ("cracked", plug.insulator in LET_OUT or "tracked" in plug.outside),
         ("thread-damaged", "damaged" in plug.threads),
         ("crusted", crusted),
+        ("thinned", plug.ground_electrode == "thinned"),
         ("bridged", plug.gap_bridged),
-        ("strap-bent", plug.ground_electrode == "bent" or plug.gap_closed or gap_band in OFF),
+        ("strap-bent", plug.ground_electrode == "bent" or plug.gap_closed),
+        ("gap-off", gap_band in OFF),
         ("oil-wet", wet and plug.wet_with in ("oil", "premix")),
         ("fuel-wet", wet),
         ("dusted", black and plug.deposit_amount == "light"),

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from core.document.records import Document, NewPlug, RefitCylinder
 from core.knowledge import knowledge
+from core.quantities import listed
 
 RENEWED, SET, CLEANED, TORQUED = "renewed", "set", "cleaned", "repaired"
 
@@ -40,9 +41,7 @@ class PutRight:
         action = "torqued" if (self.part, self.action) == ("plug", TORQUED) else self.action
         if not self.cylinders:
             return f"{label} {action}"
-        numbers = [str(number) for number in self.cylinders]
-        listed = " and ".join([", ".join(numbers[:-1]), numbers[-1]] if numbers[1:] else numbers)
-        return f"{label} of {listed} {action}"
+        return f"{label} of {listed(self.cylinders)} {action}"
 
 
 def put_right(document: Document) -> list[PutRight]:
