@@ -75,6 +75,7 @@ const BY_HAND: Record<string, string> = {
     ["compression", "order_of_work", "leakdown", "mixture", "plugs", "gap_aim", "threads"].map((field) => [`/house_rules/${field}`, "shop/rules.ts"]),
   ),
   "/house_rules/minutes": "shop/Minutes.tsx",
+  "/house_rules/odds": "shop/RulesPage.tsx",
 };
 /** Said by the file itself, not by a person. */
 const OF_THE_FILE = ["/format", "/version"];
