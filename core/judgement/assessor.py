@@ -1,13 +1,10 @@
-"""The assessment of one document, as the contract spells it."""
+"""One solved model in the words of the contract."""
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Iterator
-from functools import cache, cached_property
-from importlib import resources
+from functools import cached_property
 from statistics import median
-from typing import Any
 
 from msgspec import structs
 
@@ -16,9 +13,7 @@ from core.assessment import (
     Bank,
     Because,
     Coverage,
-    CylinderAsLeft,
     CylinderAssessment,
-    EngineAsLeft,
     EngineAssessment,
     Fault,
     GasketFault,
@@ -29,7 +24,6 @@ from core.assessment import (
 from core.caution import Caution
 from core.comparison.outliers import odd_ones
 from core.document.job import cylinders_of_job
-from core.document.records import Document
 from core.evidence.beforehand import known_of_cylinder, plug_age
 from core.evidence.findings import coded_cylinders
 from core.evidence.pressures import Evidence, is_reading
@@ -38,7 +32,6 @@ from core.explanation.shared_reasons import SharedReasons
 from core.hidden.situations import PARTS, is_fault
 from core.hidden.states import LEAKING, WELL_SEAL
 from core.inference.model import Model
-from core.judgement.as_left import done_in_words, model_as_left, open_points
 from core.judgement.compression_report import compression_report, dry_readings, leakdown_report
 from core.judgement.consequences import (
     consequence_probabilities,
@@ -49,85 +42,13 @@ from core.judgement.money import work
 from core.judgement.next_test import next_tests
 from core.judgement.outlook import rivals, unseen
 from core.judgement.plugs import disposition, look_of
+from core.judgement.rules import rules_version
 from core.judgement.running import may_run
 from core.judgement.shared_faults import harms, rounded, shared_faults
 from core.judgement.verdict import Summary, engine_verdict
 from core.knowledge import knowledge
-from core.knowledge.tables import FILES
 from core.quantities import percent
 from core.vocabulary import Grade, PlugAction
-
-MODEL = 3  # Raised when the same tables are weighed otherwise than before.
-
-
-@cache
-def rules_version() -> str:
-    """Names the knowledge an assessment was made with: a digest of its tables."""
-    digest = hashlib.sha256()
-    for name in FILES:
-        digest.update((resources.files("core.knowledge") / f"{name}.toml").read_bytes())
-    return f"{MODEL}-{digest.hexdigest()[:12]}"
-
-
-def assess(
-    document: dict[str, Any], *, explain: bool = True, advise: bool = True
-) -> dict[str, Any]:
-    """Assess a checked document.
-
-    Parameters
-    ----------
-    document : dict
-        As `read_document` or `check_document` returns it.
-    explain : bool
-        Whether to weigh every finding; without it `because` is empty.
-    advise : bool
-        Whether to look for the next best test; without it `next_tests` is empty.
-
-    Returns
-    -------
-    dict
-        The assessment of the contract. The same document gives the same assessment.
-    """
-    model = Model.of(Document.of(document))
-    after = model_as_left(model)
-    found = Assessor(model, explain=explain, advise=advise and after is None).assessment()
-    if after is None:
-        return found.written()
-    left = Assessor(after, explain=False, advise=advise).assessment()
-    return _with_as_left(found, left, model.document).written()
-
-
-def _with_as_left(found: Assessment, left: Assessment, document: Document) -> Assessment:
-    """As found, and beside it as left; what to do next is what the engine as left asks for."""
-    engine = left.engine
-    after = {one.number: one for one in left.cylinders}
-    suspects = [one for one in engine.most_suspect if after[one].grade != "U"]
-    return structs.replace(
-        found,
-        engine=structs.replace(
-            found.engine,
-            as_left=EngineAsLeft(
-                grade=engine.grade,
-                verdict=engine.verdict,
-                done=done_in_words(document),
-                open=tuple(open_points(document, [after[one] for one in suspects])),
-                may_run=engine.may_run,
-                work=engine.work,
-            ),
-        ),
-        cylinders=tuple(
-            structs.replace(
-                one,
-                as_left=CylinderAsLeft(
-                    after[one.number].grade,
-                    tuple(structs.replace(fault, because=()) for fault in after[one.number].faults),
-                ),
-            )
-            for one in found.cylinders
-        ),
-        next_tests=left.next_tests,
-    )
-
 
 MINOR = ("plug-service", "external-seal")
 OF_ENGINE = ("engine", "leads")
