@@ -63,7 +63,11 @@ def _fit(made: dict[str, Any], count: int, source: random.Random) -> None:
     refit["refused"] = [one for one in refit.get("refused", []) if one.get("cylinder", 1) <= count]
     if count == 1:
         made.get("tests", {}).pop("swap", None)
-    made.get("work", {}).pop("first_guess", None)
+    for repair in refit.get("repairs", []):
+        repair["cylinders"] = source.sample(range(1, count + 1), source.randint(0, min(2, count)))
+    work = made.get("work", {})
+    work.pop("first_guess", None)
+    work["pieces"] = [one for one in work.get("pieces", []) if one.get("cylinder", 1) <= count]
 
 
 class _Maker:
