@@ -154,9 +154,10 @@ def spoken_for(document: Document) -> set[str]:
 
 def cure_of(document: Document) -> PutRight | None:
     """What alone was put right, where the complaint went with it; None where two were."""
+    if document.proof.complaint != "gone" or not spoken_for(document):
+        return None
     done = [one for one in put_right(document) if one.part != "other"]
-    gone = document.proof.complaint == "gone" and spoken_for(document)
-    return done[0] if gone and len(done) == 1 else None
+    return done[0] if len(done) == 1 else None
 
 
 def _of_the_cure(document: Document) -> Iterator[Known]:

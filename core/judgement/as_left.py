@@ -60,10 +60,11 @@ def model_as_left(found: Model) -> Model | None:
         fitting = [one for one in done if _reaches(one, shared)]
         return _shares(one.leaves for one in fitting).get(shared.fault, 1.0)
 
+    since = heard_since(document)
     return second_model(
         found,
-        engine_as_left(document, done),
-        heard_since(document),
+        engine_as_left(document, done, since),
+        since,
         list(_complaint_since(document)),
         leaves,
         leaves_shared,
@@ -203,12 +204,11 @@ def _complaint_since(document: Document) -> Iterator[Known]:
 # ------------------------------------------------------------------------------- how it stands now
 
 
-def engine_as_left(document: Document, done: Sequence[PutRight]) -> Document:
+def engine_as_left(document: Document, done: Sequence[PutRight], since: Document) -> Document:
     """How the engine stands now: what was not touched as it was found, the rest as it was left."""
     proof, job = document.proof, document.inspection
     gone = proof.complaint == "gone"
     stays = proof.codes != "stay-clear" and not (gone and proof.codes != "came-back")
-    since = heard_since(document)
     again = {one.number: one for one in since.cylinders}
     return structs.replace(
         document,

@@ -19,7 +19,7 @@ from core.inference.model import Model
 from core.judgement.acts import can_be_done, suits, way_in
 from core.judgement.open_tests import SPOILT, OpenTests, terms
 from core.judgement.running import burnt, loose_pieces
-from core.judgement.shared_faults import chances_of_shared
+from core.judgement.shared_faults import shared_faults
 from core.knowledge import knowledge
 from core.quantities import listed
 
@@ -119,8 +119,8 @@ def _read_again(model: Model) -> Iterator[NextTest]:
     """What two records contradict each other about is read again before anything is built on it."""
     wanted: dict[str, set[int]] = {}
     for one in model.cautions:
-        if one.code == "contradiction" and one.cylinder is not None:
-            for path in (one.path, one.beside or ""):
+        if one.code == "contradiction":
+            for path in (one.path, one.beside):
                 test = AGAIN.get("/".join(path.split("/")[1:3]))
                 if test is not None and can_be_done(test, model.document):
                     wanted.setdefault(test, set()).add(one.cylinder)
@@ -164,20 +164,19 @@ def _crown_unseen(model: Model) -> bool:
 def _of_shared_parts(model: Model) -> Iterator[tuple[str, list[Candidate]]]:
     """Tests of what cylinders share, on those that share it."""
     document = model.document
+    read = {place for place, _ in document.distributor.items()}
+    shared = shared_faults(model, None)
     for test, table in knowledge().tests.items():
-        read = [place for place, _ in document.distributor.items()]
         wanted = "shared" in table and suits(table["where"], document)
         if not wanted or not can_be_done(test, document):
             continue
         suspects = [
-            (chance, cylinders)
-            for fault, chance, cylinders in chances_of_shared(model)
-            if fault in table["shared"]
+            (one.probability, one.cylinders) for one in shared if one.fault in table["shared"]
         ]
         if not suspects:
             continue
         chance, finds = min(sum(one for one, _ in suspects), 1.0), table["finds"]
-        if set(read) & set(table["places"]) and chance < SPOILT:
+        if read & set(table["places"]) and chance < SPOILT:
             continue  # It was read, and it was not that.
         joint = np.array([
             [chance * finds, chance * (1 - finds)],

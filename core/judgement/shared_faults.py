@@ -48,12 +48,6 @@ def _of_parts(model: Model, why: SharedReasons | None) -> Iterator[SharedFault]:
             yield _listed(known.id, "engine", "engine", everyone, chance, ())
 
 
-def chances_of_shared(model: Model) -> Iterator[tuple[str, float, tuple[int, ...]]]:
-    """Every fault of what cylinders share, its chance, and who shares it; without reasons."""
-    for one in shared_faults(model, None):
-        yield one.fault, one.probability, one.cylinders
-
-
 def _own_of_a_single(model: Model) -> Iterator[Fault]:
     """What on one cylinder is this cylinder's and the engine's at once."""
     listed = {one.fault for one in model.situations.alone}

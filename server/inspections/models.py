@@ -33,9 +33,8 @@ class InspectionQuerySet(ShopQuerySet["Inspection"]):
 class Inspection(models.Model):
     """One inspection of one engine. Its log says what happened; all else here is derived.
 
-    `document` is the fold of the log, `assessment` the core's answer to it,
-    without reasons and next tests; both
-    are written by services.record alone, in the transaction that adds to the log. `words`,
+    `document` is the fold of the log, `assessment` the core's answer to it, without reasons and
+    next tests; both are written by services.record alone, in the transaction that adds to the log.
     `grade` is the engine's as it was found, `grade_left` as it was left, if anything was done;
     `rules` are those that it was weighed by: a signed inspection keeps its own. `words`,
     `suspected` and `has_outcome` are what it is found by (finding.py), `follow_up` the day on which

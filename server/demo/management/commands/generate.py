@@ -89,6 +89,7 @@ def _rows(
             follow_up=day + timedelta(days=30) if number % ONE_TO_FOLLOW_UP == 0 else None,
             document=document,
             assessment=assessment,
+            rules=assessment["rules_version"],
             grade=assessment["engine"]["grade"],
             verdict=assessment["engine"]["verdict"],
             suspected=suspected(assessment),
