@@ -216,7 +216,9 @@ class Assessor:
     ) -> Grade:
         if not self._recorded(number):
             return "C" if number in self.contradicted else "U"
-        given = grade(consequences, self._harm(number), must_stop=must_stop)
+        alone = len(self.model.arranged.cylinders) == 1
+        asked = number in self.coded or (alone and bool(self.document.inspection.complaints))
+        given = grade(consequences, self._harm(number), must_stop=must_stop, asked=asked)
         at = self.model.index(number)
         only_pressures = not self.model.problem.words[at].findings
         if self.retest and only_pressures and given in ("A", "B"):
@@ -410,11 +412,11 @@ class Assessor:
         grades = [one.grade for one in cylinders]
         if not any(given != "U" for given in grades) and not self.document.distributor.recorded:
             return "U"
-        rule = knowledge().consequences["grades"]
+        rule, job = knowledge().consequences["grades"], self.document.inspection
         repair = sum(one.probability for one in engine_faults if one.fault != "test-condition")
         if repair >= rule["repair"]:
             grades.append("D")
-        elif repair >= rule["watch"] or intermittent:
+        elif repair >= rule["asked" if job.complaints else "watch"] or intermittent:
             grades.append("C")
         return worst(grades)
 

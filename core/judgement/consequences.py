@@ -104,17 +104,33 @@ def _with_tight_gaskets(
     )
 
 
-def grade(chances: Mapping[str, float], harm: float, *, must_stop: bool) -> Grade:
-    """The written rule, from A to E; `harm` is the chance of what is shared and ruins pistons."""
-    rule = knowledge().consequences["grades"]
+def grade(
+    chances: Mapping[str, float], harm: float, *, must_stop: bool, asked: bool = False
+) -> Grade:
+    """The written rule, from A to E.
+
+    Parameters
+    ----------
+    chances : mapping of str to float
+        As `consequence_probabilities` gives them. [-]
+    harm : float
+        Chance of what is shared and ruins pistons. [-]
+    must_stop : bool
+        Whether something seen forbids running.
+    asked : bool
+        Whether a code or a complaint asks about this very cylinder: then less puts it on watch.
+    """
+    known = knowledge()
+    rule = known.consequences["grades"]
     if must_stop or chances["stop"] >= rule["stop"]:
         return "E"
     repair = max(chances["repair"], chances["cut-out"])
     if repair >= rule["repair"]:
         return "D"
-    if repair >= rule["watch"] or harm >= rule["repair"]:
+    if repair >= rule["asked" if asked else "watch"] or harm >= rule["repair"]:
         return "C"
-    if max(chances["plug-service"], chances["external-seal"]) >= rule["service"]:
+    service = max(chances["plug-service"], chances["external-seal"])
+    if service >= rule["service"] or repair >= known.suspected_from:
         return "B"
     return "A"
 
