@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from datetime import timedelta
 from pathlib import Path
 
 import dj_database_url
@@ -33,10 +34,13 @@ CACHES = {
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
-    "django.contrib.sessions",
     "django.contrib.staticfiles",
     "django.contrib.postgres",
     "csp",
+    "axes",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
     "rest_framework",
     "drf_spectacular",
     "server.shops",
@@ -47,6 +51,7 @@ INSTALLED_APPS = [
     "server.demo",
 ]
 MIDDLEWARE = [
+    "server.api.headers.Private",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
@@ -70,9 +75,29 @@ TEMPLATES = [
 AUTH_USER_MODEL = "shops.User"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
+     "OPTIONS": {"user_attributes": ("email", "name")}},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+     "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]  # fmt: skip
+PASSWORD_RESET_TIMEOUT = 3 * 24 * 3600  # Also of an invitation.
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",  # Slows down guessing, before anything is compared.
+    "django.contrib.auth.backends.ModelBackend",
 ]
+# Wrong passwords are counted for the account and, apart from it, for the address they come from;
+# in a table of their own, which no amount of other requests empties.
+AXES_FAILURE_LIMIT = int(os.environ.get("LOG_IN_TRIES", "15"))
+AXES_COOLOFF_TIME = timedelta(minutes=10)
+AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
+AXES_USERNAME_FORM_FIELD = "username"  # As it is handed to authenticate().
+AXES_CLIENT_IP_CALLABLE = "server.api.access.address_of"
+AXES_DISABLE_ACCESS_LOG = True
+AXES_VERBOSE = False
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]  # Its middleware only words the refusal; SessionView does.
+SESSION_ENGINE = "server.shops.sessions"
+SESSION_COOKIE_AGE = 14 * 24 * 3600  # Ends so long after it was last used.
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE
@@ -94,6 +119,21 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 SECURE_REFERRER_POLICY = "same-origin"
+SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+if SECURE:
+    SECURE_SSL_REDIRECT = True
+    SECURE_REDIRECT_EXEMPT = [r"^healthz$", r"^readyz$"]
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_HSTS_SECONDS = 365 * 24 * 3600
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = True
+    SECURE_HSTS_PRELOAD = True
+EMAIL_HOST = os.environ.get("EMAIL_HOST", "")  # Empty: no mail is sent, links are shown instead.
+EMAIL_PORT = int(os.environ.get("EMAIL_PORT", "25"))
+EMAIL_HOST_USER = os.environ.get("EMAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("EMAIL_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("EMAIL_TLS", "") == "1"
+EMAIL_TIMEOUT = 10
+DEFAULT_FROM_EMAIL = os.environ.get("EMAIL_FROM", "fiacre@localhost")
 
 STATIC_URL = "/static/"
 STATIC_ROOT = ROOT / "server" / "static_built"
@@ -115,7 +155,6 @@ REST_FRAMEWORK = {
     "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "server.api.errors.handle",
-    "DEFAULT_THROTTLE_RATES": {"log-in": os.environ.get("LOG_IN_RATE", "10/min")},
     "NUM_PROXIES": int(os.environ.get("NUM_PROXIES", "0")),
     "UNAUTHENTICATED_USER": None,
 }
@@ -139,5 +178,5 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"django.request": {"level": "ERROR"}},
+    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "ERROR"}},
 }

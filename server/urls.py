@@ -2,6 +2,7 @@
 
 from django.urls import path, re_path
 
+from server.api.health import alive, ready, robots
 from server.bench import views as bench
 from server.engines import views as engines
 from server.front.views import page, worker
@@ -11,6 +12,7 @@ from server.inspections import views as inspections
 from server.learning import views as learning
 from server.photos import views as photos
 from server.reports import views as reports
+from server.shops import account_views as accounts
 from server.shops import rules_views as rules
 from server.shops import views as shops
 
@@ -21,7 +23,17 @@ urlpatterns = [
     path("api/session/tools", bench.ToolsView.as_view()),
     path("api/calculators", bench.CalculatorsView.as_view()),
     path("api/calculators/<slug:name>", bench.CalculateView.as_view()),
-    path("api/people", shops.PeopleView.as_view()),
+    path("api/set-up", accounts.SetUpView.as_view()),
+    path("api/welcome/<str:who>/<str:token>", accounts.WelcomeView.as_view()),
+    path("api/forgotten", accounts.ForgottenView.as_view()),
+    path("api/me", accounts.MeView.as_view()),
+    path("api/me/password", accounts.MyPasswordView.as_view()),
+    path("api/me/second-factor", accounts.MySecondFactorView.as_view()),
+    path("api/me/sessions", accounts.MySessionsView.as_view()),
+    path("api/people", accounts.PeopleView.as_view()),
+    path("api/people/<uuid:person_id>", accounts.PersonView.as_view()),
+    path("api/shop", accounts.ShopDetailsView.as_view()),
+    path("api/shop/logo", accounts.LogoView.as_view()),
     path("api/vocabulary", engines.VocabularyView.as_view()),
     path("api/engine-presets", engines.PresetsView.as_view()),
     path("api/engine-plan", engines.PlanView.as_view()),
@@ -57,8 +69,11 @@ urlpatterns = [
     path("r/<str:secret>", reports.shared),
     path("r/<str:secret>/report.pdf", reports.shared, {"as_pdf": True}),
     path("api/photos/<slug:sha256>", photos.PhotoView.as_view()),
+    path("healthz", alive),
+    path("readyz", ready),
+    path("robots.txt", robots),
     path("sw.js", worker),
-    re_path(r"^(?!api/|static/).*$", page),
+    re_path(r"^(?!api/|static/|favicon|apple-touch).*$", page),
 ]
 handler404 = "server.api.errors.not_found"
 handler500 = "server.api.errors.failed"

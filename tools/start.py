@@ -35,7 +35,12 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("--port", type=int, default=PORT, help=f"where to serve ({PORT})")
     parser.add_argument("--fresh", action="store_true", help="empty the database, load the demo")
     parser.add_argument("--yes", action="store_true", help="with --fresh: do not ask")
+    parser.add_argument(
+        "--no-demo", action="store_true", help="for a shop of your own: never load the demo"
+    )
     options = parser.parse_args(arguments)
+    if options.fresh and options.no_demo:
+        raise Stop("--fresh is for the demo; it does not go with --no-demo")
     if not 1 <= options.port <= 65535:
         raise Stop(f"--port takes a number from 1 to 65535, not {options.port}")
     _port_free(options.port)
@@ -50,13 +55,10 @@ def main(arguments: list[str]) -> int:
     server: subprocess.Popen[bytes] | None = None
     weighing: subprocess.Popen[bytes] | None = None
     try:
-        prepare(environment, fresh=options.fresh)
+        code = prepare(environment, fresh=options.fresh, demo=not options.no_demo)
         server = _serve(options.port, environment)
         weighing = _reweigh(environment)
-        say(
-            f"Fiacre runs at http://127.0.0.1:{options.port} - "
-            f"demo log-in {LOG_IN[0]}, password {LOG_IN[1]} - Ctrl-C stops it"
-        )
+        say(_welcome(f"http://127.0.0.1:{options.port}", code, demo=not options.no_demo))
         return server.wait()
     except KeyboardInterrupt:
         say("\nStopping; the data stay.")
@@ -86,13 +88,25 @@ def application_environment(database_url: str) -> dict[str, str]:
     }
 
 
-def prepare(environment: dict[str, str], *, fresh: bool) -> None:
-    """Migrate, and load the demo where nothing is stored yet."""
+def prepare(environment: dict[str, str], *, fresh: bool, demo: bool) -> str:
+    """Migrate; an empty database gets the demo, or the code is returned that makes a shop."""
     command = [str(PYTHON), "manage.py", "prepare", *(["--fresh"] if fresh else [])]
+    command += [] if demo else ["--no-demo"]
     done = subprocess.run(command, env=environment, cwd=ROOT, capture_output=True, text=True)
     if done.returncode:
         tail = "\n".join((done.stdout + done.stderr).strip().splitlines()[-10:])
         raise Stop(f"Preparing the database failed.\n{tail}")
+    return done.stdout.strip()
+
+
+def _welcome(address: str, code: str, *, demo: bool) -> str:
+    if code:
+        return (
+            f"Fiacre runs at {address} - it is empty: open {address}/set-up/{code} within a day "
+            "to make the shop and its owner - Ctrl-C stops it"
+        )
+    who = f"demo log-in {LOG_IN[0]}, password {LOG_IN[1]} - " if demo else ""
+    return f"Fiacre runs at {address} - {who}Ctrl-C stops it"
 
 
 def _reweigh(environment: dict[str, str]) -> subprocess.Popen[bytes]:

@@ -70,21 +70,36 @@ def reencoded(data: bytes) -> tuple[bytes, tuple[int, int]]:
     if len(data) > MOST_BYTES:
         megabytes = f"{len(data) / 1e6:.0f} MB"
         raise PhotoRefused("too-large", "/", megabytes, f"at most {MOST_BYTES / 1e6:.0f} MB")
+    upright = decoded(data)
+    upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE), Image.Resampling.LANCZOS)
+    plain = Image.new("RGB", upright.size, "white")
+    plain.paste(upright, mask=upright.getchannel("A") if "A" in upright.mode else None)
+    target = io.BytesIO()
+    plain.save(target, "JPEG", quality=QUALITY, optimize=True)
+    return target.getvalue(), plain.size
+
+
+def decoded(data: bytes) -> Image.Image:
+    """A picture read to its end and turned upright.
+
+    Raises
+    ------
+    PhotoRefused
+        If it has too many pixels, or is no JPEG, PNG or WebP that can be read to its end.
+    """
     try:
         with warnings.catch_warnings(), Image.open(io.BytesIO(data), formats=FORMATS) as opened:
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             if opened.width * opened.height > MOST_PIXELS:
                 pixels = f"{opened.width} x {opened.height}"
                 raise PhotoRefused("too-large", "/", pixels, "at most 60 million pixels")
-            upright = ImageOps.exif_transpose(opened)
-            upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE), Image.Resampling.LANCZOS)
-            plain = Image.new("RGB", upright.size, "white")
-            plain.paste(upright, mask=upright.getchannel("A") if "A" in upright.mode else None)
+            return ImageOps.exif_transpose(opened)
     except PhotoRefused:
         raise
+    except (Image.DecompressionBombError, Image.DecompressionBombWarning):
+        raise PhotoRefused("too-large", "/", None, "at most 60 million pixels") from None
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning) as error:
         expected = "a JPEG, PNG or WebP picture, whole"
-        raise PhotoRefused("not-a-picture", "/", str(error)[:80], expected) from None
-    target = io.BytesIO()
-    plain.save(target, "JPEG", quality=QUALITY, optimize=True)
-    return target.getvalue(), plain.size
+        # What the library says of a stream names its place in memory.
+        said = "" if isinstance(error, UnidentifiedImageError) else str(error)[:80]
+        raise PhotoRefused("not-a-picture", "/", said, expected) from None

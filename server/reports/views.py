@@ -91,6 +91,8 @@ class HandingOverView(InspectionPartView):
 class ReopenView(InspectionPartView):
     """Opening a signed inspection for an amendment."""
 
+    owners_only = ("POST",)
+
     @extend_schema(operation_id="reopen", request=ReopenSerializer, responses=HandingOverSerializer)
     def post(self, request: Request, inspection_id: str) -> Response:
         given = ReopenSerializer(data=request.data)
@@ -102,6 +104,8 @@ class ReopenView(InspectionPartView):
 
 class LinksView(InspectionPartView):
     """Making a link for a client."""
+
+    owners_only = ("POST",)
 
     @extend_schema(
         operation_id="make_link", request=NewLinkSerializer, responses={201: LinkSerializer}
@@ -117,6 +121,8 @@ class LinksView(InspectionPartView):
 
 class LinkView(InspectionPartView):
     """Closing one."""
+
+    owners_only = ("DELETE",)
 
     @extend_schema(operation_id="revoke_link", responses={204: None})
     def delete(self, request: Request, inspection_id: str, link_id: str) -> Response:
@@ -171,6 +177,8 @@ class TableView(InspectionPartView):
 
 class ShopArchiveView(ShopView):
     """Everything the shop has, in open formats."""
+
+    owners_only = ("GET",)
 
     @extend_schema(
         operation_id="shop_archive", responses={(200, "application/zip"): OpenApiTypes.BINARY}

@@ -6,6 +6,7 @@ import uuid
 from typing import Any, Self, TypeVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
+from django.contrib.sessions.base_session import AbstractBaseSession, BaseSessionManager
 from django.db import models
 
 M = TypeVar("M", bound=models.Model)
@@ -16,6 +17,13 @@ class Shop(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=200)
+    # What stands on its reports.
+    address = models.TextField(blank=True, default="")
+    liability = models.TextField(blank=True, default="")
+    fee = models.CharField(max_length=300, blank=True, default="")
+    logo = models.BinaryField(blank=True, default=b"")  # PNG, made anew from what was given.
+    # Everybody needs a second factor to sign in.
+    second_factor = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.name
@@ -24,7 +32,8 @@ class Shop(models.Model):
 class UserManager(BaseUserManager["User"]):
     """Makes people; there is nobody without a shop."""
 
-    def create_user(self, email: str, password: str, **fields: Any) -> User:
+    def create_user(self, email: str, password: str | None, **fields: Any) -> User:
+        """Without a password nobody signs in as this person, until a link sets one."""
         user = self.model(email=self.normalize_email(email).lower(), **fields)
         user.set_password(password)
         user.save(using=self._db)
@@ -32,7 +41,11 @@ class UserManager(BaseUserManager["User"]):
 
 
 class User(AbstractBaseUser):
-    """A person who signs in. The role says what they may do; the shop, what they may see."""
+    """A person who signs in. The role says what they may do; the shop, what they may see.
+
+    Owners decide (rules, prices, people, archive, links of signed reports, reopening); inspectors
+    record and sign; viewers look.
+    """
 
     class Role(models.TextChoices):
         OWNER = "owner"
@@ -54,8 +67,28 @@ class User(AbstractBaseUser):
     def may_write(self) -> bool:
         return self.role in (self.Role.OWNER, self.Role.INSPECTOR)
 
+    @property
+    def is_owner(self) -> bool:
+        return self.role == self.Role.OWNER
+
     def __str__(self) -> str:
         return self.name
+
+
+class SignedIn(AbstractBaseSession):
+    """A session, and whose it is, so that a person can see and end their own."""
+
+    user = models.ForeignKey(User, null=True, on_delete=models.CASCADE, related_name="sessions")
+    device = models.CharField(max_length=200, blank=True, default="")
+    seen = models.DateTimeField(auto_now=True)
+
+    objects = BaseSessionManager()  # type: ignore[misc]
+
+    @classmethod
+    def get_session_store_class(cls) -> type[Any]:
+        from server.shops.sessions import SessionStore
+
+        return SessionStore
 
 
 class HouseRules(models.Model):

@@ -36,6 +36,8 @@ class WouldChangeSerializer(serializers.Serializer[Any]):
 class RulesView(ShopView):
     """The shop's rules in force, and a new version of them."""
 
+    owners_only = ("PUT",)
+
     @extend_schema(operation_id="house_rules", responses=RulesSerializer)
     def get(self, request: Request) -> Response:
         known = services.in_force(self.user.shop)

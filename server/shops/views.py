@@ -4,36 +4,30 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
 from django.middleware.csrf import get_token
+from django.utils.decorators import method_decorator
+from django.views.decorators.csrf import csrf_protect
 from drf_spectacular.utils import extend_schema
 from rest_framework import exceptions, serializers, status
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.throttling import SimpleRateThrottle
 from rest_framework.views import APIView
 
-from server.api.views import ShopView
+from server.shops import second_factor
 from server.shops.models import User
-
-
-class LogInThrottle(SimpleRateThrottle):
-    """So many tries a minute for an address and an e-mail together."""
-
-    scope = "log-in"
-
-    def get_cache_key(self, request: Request, view: APIView) -> str | None:
-        if request.method != "POST":
-            return None
-        email = str(request.data.get("email", "")) if isinstance(request.data, dict) else ""
-        ident = f"{self.get_ident(request)}|{email.lower()[:200]}"
-        return self.cache_format % {"scope": self.scope, "ident": ident.encode().hex()[:200]}
+from server.shops.sessions import MUST_ENROL, began
 
 
 class CredentialsSerializer(serializers.Serializer[Any]):
     email = serializers.EmailField()
     password = serializers.CharField(max_length=200, trim_whitespace=False)
+    code = serializers.CharField(
+        max_length=20, required=False, help_text="second factor, or recovery"
+    )
 
 
 class PersonSerializer(serializers.Serializer[Any]):
@@ -43,20 +37,23 @@ class PersonSerializer(serializers.Serializer[Any]):
     role = serializers.ChoiceField(choices=User.Role.choices)
     shop = serializers.CharField(source="shop.name")
     shop_id = serializers.UUIDField()
+    must_enrol = serializers.BooleanField(
+        default=False, help_text="the shop wants a second factor, and there is none yet"
+    )
 
 
+@method_decorator(csrf_protect, name="dispatch")
 class SessionView(APIView):
     """Who is signed in; sign in; sign out."""
 
     permission_classes = [AllowAny]
-    throttle_classes = [LogInThrottle]
 
     @extend_schema(operation_id="session", responses=PersonSerializer)
     def get(self, request: Request) -> Response:
         get_token(request)
         if not isinstance(request.user, User):
             raise exceptions.NotAuthenticated
-        return Response(PersonSerializer(request.user).data)
+        return Response(person(request, request.user))
 
     @extend_schema(
         operation_id="sign_in", request=CredentialsSerializer, responses=PersonSerializer
@@ -64,15 +61,20 @@ class SessionView(APIView):
     def post(self, request: Request) -> Response:
         given = CredentialsSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        user = authenticate(
-            request,
-            username=given.validated_data["email"].lower(),
-            password=given.validated_data["password"],
-        )
-        if not isinstance(user, User):
-            raise exceptions.AuthenticationFailed("E-mail and password do not belong together.")
+        said = given.validated_data
+        user = _known(request._request, said["email"].lower(), said["password"])
+        if second_factor.confirmed(user):
+            if not said.get("code"):
+                raise exceptions.AuthenticationFailed(
+                    "Now the figures of your authenticator, or a recovery code.", "second-factor"
+                )
+            if not second_factor.holds(user, said["code"]):
+                raise exceptions.AuthenticationFailed(
+                    "The figures are not right, or no longer.", "second-factor-wrong"
+                )
         login(request._request, user)
-        return Response(PersonSerializer(user).data)
+        began(request._request, user)
+        return Response(person(request, user))
 
     @extend_schema(operation_id="sign_out", request=None, responses={204: None})
     def delete(self, request: Request) -> Response:
@@ -82,15 +84,19 @@ class SessionView(APIView):
         return Response(status=status.HTTP_204_NO_CONTENT, headers=headers)
 
 
-class ColleagueSerializer(serializers.Serializer[Any]):
-    id = serializers.UUIDField()
-    name = serializers.CharField()
+def person(request: Request, user: User) -> dict[str, Any]:
+    """Who is signed in, as the page is told."""
+    return {
+        **PersonSerializer(user).data,
+        "must_enrol": bool(request.session.get(MUST_ENROL)),
+    }
 
 
-class PeopleView(ShopView):
-    """Who works in this shop."""
-
-    @extend_schema(operation_id="people", responses=ColleagueSerializer(many=True))
-    def get(self, request: Request) -> Response:
-        people = User.objects.filter(shop_id=self.user.shop_id).order_by("name", "id")
-        return Response(ColleagueSerializer(people, many=True).data)
+def _known(request: HttpRequest, email: str, password: str) -> User:
+    """Whose e-mail and password these are; too many wrong ones from here or for it are put off."""
+    user = authenticate(request, username=email, password=password)
+    if getattr(request, "axes_locked_out", False):
+        raise exceptions.Throttled(settings.AXES_COOLOFF_TIME.seconds)
+    if not isinstance(user, User):
+        raise exceptions.AuthenticationFailed("E-mail and password do not belong together.")
+    return user

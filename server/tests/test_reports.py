@@ -25,7 +25,7 @@ VEE = DOCUMENTS / "launch-vee-six.json"
 
 class ReportCase(TestCase):
     def setUp(self):
-        self.user = shop_with()
+        self.user = shop_with("owner")
         self.client.force_login(self.user)
         self.inspection = import_document(shop=self.user.shop, by=self.user, data=VEE.read_bytes())
         self.address = f"/api/inspections/{self.inspection.pk}"
@@ -269,7 +269,7 @@ class LinkTests(ReportCase):
 
     def test_another_shop_cannot_make_or_revoke_one(self):
         link = self.made()
-        self.client.force_login(shop_with(name="Elsewhere"))
+        self.client.force_login(shop_with("owner", name="Elsewhere"))
         self.assertEqual(self.send("/links", {"days": 7}).status_code, 404)
         gone = self.client.delete(f"{self.address}/links/{link['id']}")
         self.assertEqual(gone.status_code, 404)

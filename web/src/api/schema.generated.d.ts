@@ -143,6 +143,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Asking for a new way in; the answer is the same whoever asks. */
+        post: operations["forgotten"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections": {
         parameters: {
             query?: never;
@@ -486,6 +503,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own name. */
+        get: operations["me"];
+        /** @description One's own name. */
+        put: operations["change_me"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description A new password; every other session ends. */
+        put: operations["change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Adding the second factor in two steps, and taking it away with the password. */
+        put: operations["confirm_second_factor"];
+        /** @description Adding the second factor in two steps, and taking it away with the password. */
+        post: operations["begin_second_factor"];
+        /** @description Adding the second factor in two steps, and taking it away with the password. */
+        delete: operations["forget_second_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where one is signed in; ending it everywhere else. */
+        get: operations["my_sessions"];
+        put?: never;
+        post?: never;
+        /** @description Where one is signed in; ending it everywhere else. */
+        delete: operations["end_other_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -493,10 +582,29 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Who works in this shop. */
+        /** @description Who works in this shop; asking somebody in. */
         get: operations["people"];
         put?: never;
-        post?: never;
+        /** @description Who works in this shop; asking somebody in. */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One of them: role, name, whether they may come in. */
+        put: operations["change_person"];
+        /** @description One of them: role, name, whether they may come in. */
+        post: operations["new_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -557,6 +665,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The first owner of a new shop, by the link that the server's shell printed. */
+        post: operations["set_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The shop's own name and words, and what it asks of its people. */
+        get: operations["shop"];
+        /** @description The shop's own name and words, and what it asks of its people. */
+        put: operations["change_shop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/archive": {
         parameters: {
             query?: never;
@@ -569,6 +712,24 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/logo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The picture on its reports. */
+        put: operations["change_logo"];
+        post?: never;
+        /** @description The picture on its reports. */
+        delete: operations["remove_logo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -654,6 +815,24 @@ export interface paths {
         get: operations["vocabulary"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/welcome/{who}/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Setting a password by one's own link: invited, or forgotten. */
+        get: operations["welcomed"];
+        put?: never;
+        /** @description Setting a password by one's own link: invited, or forgotten. */
+        post: operations["welcome"];
         delete?: never;
         options?: never;
         head?: never;
@@ -872,10 +1051,22 @@ export interface components {
             /** Format: double */
             held: number;
         };
+        CodeRequest: {
+            code: string;
+        };
         Colleague: {
             /** Format: uuid */
-            id: string;
+            readonly id: string;
             name: string;
+            /** Format: email */
+            readonly email: string;
+            role: components["schemas"]["RoleEnum"];
+            active: boolean;
+        };
+        ColleagueRequest: {
+            name: string;
+            role: components["schemas"]["RoleEnum"];
+            active: boolean;
         };
         /** @description What people said differently of one thing, not knowing of each other; the first stands. */
         Conflict: {
@@ -886,6 +1077,8 @@ export interface components {
             /** Format: email */
             email: string;
             password: string;
+            /** @description second factor, or recovery */
+            code?: string;
         };
         /**
          * @description * `four-stroke` - four-stroke
@@ -1186,6 +1379,11 @@ export interface components {
                 };
             };
         };
+        Enrolment: {
+            address: string;
+            /** @description the same, drawn as SVG */
+            picture: string;
+        };
         /**
          * @description * `ring-sealing` - ring-sealing
          *     * `intake-valve-sealing` - intake-valve-sealing
@@ -1247,6 +1445,10 @@ export interface components {
             stage: string;
             fitted: boolean;
             torqued: boolean;
+        };
+        ForgottenRequest: {
+            /** Format: email */
+            email: string;
         };
         /**
          * @description * `in` - in
@@ -2314,6 +2516,12 @@ export interface components {
             /** @description Whether it was weighed by rules that are no longer in force, and waits to be again. */
             readonly old: boolean;
         };
+        InvitationRequest: {
+            name: string;
+            /** Format: email */
+            email: string;
+            role: components["schemas"]["RoleEnum"];
+        };
         /**
          * @description * `shown` - shown
          *     * `archived` - archived
@@ -2488,6 +2696,10 @@ export interface components {
             /** @default false */
             photos: boolean;
         };
+        NewPasswordRequest: {
+            old: string;
+            password: string;
+        };
         /** @description What is to be inspected; with an id of one's own, to ask again changes nothing. */
         OpenRequest: {
             /** Format: uuid */
@@ -2514,6 +2726,25 @@ export interface components {
             steps: components["schemas"]["VisitStep"][];
             sets: components["schemas"]["KeptSet"][];
         };
+        Own: {
+            name: string;
+            /** Format: email */
+            readonly email: string;
+            readonly second_factor: boolean;
+        };
+        OwnPasswordRequest: {
+            password: string;
+        };
+        OwnRequest: {
+            name: string;
+        };
+        OwnSession: {
+            id: string;
+            device: string;
+            /** Format: date-time */
+            seen: string;
+            here: boolean;
+        };
         Person: {
             /** Format: uuid */
             id: string;
@@ -2524,6 +2755,15 @@ export interface components {
             shop: string;
             /** Format: uuid */
             shop_id: string;
+            /**
+             * @description the shop wants a second factor, and there is none yet
+             * @default false
+             */
+            must_enrol: boolean;
+        };
+        PersonalLink: {
+            address: string;
+            mailed: boolean;
         };
         Place: {
             cylinder: number;
@@ -2818,6 +3058,9 @@ export interface components {
                 rules_version: string;
             };
         };
+        Recovery: {
+            codes: string[];
+        };
         Refit: {
             aim: {
                 value: number;
@@ -2948,6 +3191,14 @@ export interface components {
             title: string;
             why: string;
         };
+        SetUpRequest: {
+            code: string;
+            shop: string;
+            name: string;
+            /** Format: email */
+            email: string;
+            password: string;
+        };
         Share: {
             place: number;
             cylinder: number | null;
@@ -2956,6 +3207,20 @@ export interface components {
             /** Format: double */
             spread: number;
             rises: number;
+        };
+        Shop: {
+            name: string;
+            address: string;
+            liability: string;
+            fee: string;
+            second_factor: boolean;
+        };
+        ShopRequest: {
+            name: string;
+            address: string;
+            liability: string;
+            fee: string;
+            second_factor: boolean;
         };
         Signing: {
             by: string;
@@ -3122,6 +3387,16 @@ export interface components {
             light: number;
             /** Format: double */
             full: number;
+        };
+        Welcome: {
+            name: string;
+            /** Format: email */
+            readonly email: string;
+            readonly shop: string;
+        };
+        WelcomeRequest: {
+            name: string;
+            password: string;
         };
         /** @description The order of the work at this engine. */
         WorkOrder: {
@@ -3372,6 +3647,28 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OverTime"];
                 };
+            };
+        };
+    };
+    forgotten: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgottenRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3959,6 +4256,171 @@ export interface operations {
             };
         };
     };
+    me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Own"];
+                };
+            };
+        };
+    };
+    change_me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Own"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    confirm_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recovery"];
+                };
+            };
+        };
+    };
+    begin_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Enrolment"];
+                };
+            };
+        };
+    };
+    forget_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    my_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnSession"][];
+                };
+            };
+        };
+    };
+    end_other_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     people: {
         parameters: {
             query?: never;
@@ -3974,6 +4436,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Colleague"][];
+                };
+            };
+        };
+    };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonalLink"];
+                };
+            };
+        };
+    };
+    change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColleagueRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Colleague"];
+                };
+            };
+        };
+    };
+    new_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonalLink"];
                 };
             };
         };
@@ -4101,6 +4632,71 @@ export interface operations {
             };
         };
     };
+    set_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUpRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+        };
+    };
+    shop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shop"];
+                };
+            };
+        };
+    };
+    change_shop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shop"];
+                };
+            };
+        };
+    };
     shop_archive: {
         parameters: {
             query?: never;
@@ -4117,6 +4713,46 @@ export interface operations {
                 content: {
                     "application/zip": string;
                 };
+            };
+        };
+    };
+    change_logo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "*/*": string;
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    remove_logo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -4238,6 +4874,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+        };
+    };
+    welcomed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                who: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Welcome"];
+                };
+            };
+        };
+    };
+    welcome: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                who: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WelcomeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
                 };
             };
         };

@@ -1,4 +1,4 @@
-"""Bring the database up to date, and load the demo where there is nothing yet."""
+"""Bring the database up to date; load the demo into an empty one, or say how a shop begins."""
 
 from __future__ import annotations
 
@@ -8,19 +8,25 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandParser
 
 from server.demo.load import load
+from server.shops.accounts import set_up_code
 from server.shops.models import Shop
 
 
 class Command(BaseCommand):
-    help = "Migrate, make the cache table, load the demo into an empty database."
+    help = "Migrate, make the cache table; an empty database gets the demo, or a set-up code."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--fresh", action="store_true", help="empty everything first")
+        parser.add_argument("--no-demo", action="store_true", help="leave an empty database empty")
 
     def handle(self, *args: Any, **options: Any) -> None:
         call_command("migrate", verbosity=0, interactive=False)
         call_command("createcachetable", verbosity=0)
         if options["fresh"]:
             call_command("flush", verbosity=0, interactive=False)
-        if not Shop.objects.exists():
+        if Shop.objects.exists():
+            return
+        if options["no_demo"]:
+            print(set_up_code())
+        else:
             load()

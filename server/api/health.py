@@ -1,0 +1,54 @@
+"""For whoever watches over it: whether it lives, and whether it can do its work."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
+from django.db import DatabaseError, connection
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.views.decorators.cache import never_cache
+from django.views.decorators.http import require_safe
+
+
+@require_safe
+@never_cache
+def alive(request: HttpRequest) -> JsonResponse:
+    """The process answers; nothing behind it is asked."""
+    return JsonResponse({"alive": True})
+
+
+@require_safe
+@never_cache
+def ready(request: HttpRequest) -> JsonResponse:
+    """The database answers a query and the storage keeps a file: 503 where one does not."""
+    found = {"database": _database(), "storage": _storage()}
+    return JsonResponse(found, status=200 if all(found.values()) else 503)
+
+
+@require_safe
+def robots(request: HttpRequest) -> HttpResponse:
+    """Nothing here is for search engines."""
+    return HttpResponse("User-agent: *\nDisallow: /\n", content_type="text/plain")
+
+
+def _database() -> bool:
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1")
+            return bool(cursor.fetchone() == (1,))
+    except DatabaseError:
+        return False
+
+
+def _storage() -> bool:
+    name = f"ready/{uuid.uuid4().hex}"
+    try:
+        default_storage.save(name, ContentFile(b"ready"))
+        with default_storage.open(name) as kept:
+            whole: bool = kept.read() == b"ready"
+        default_storage.delete(name)
+    except OSError:
+        return False
+    return whole
