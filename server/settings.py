@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "server.inspections",
     "server.photos",
     "server.reports",
+    "server.archive",
     "server.demo",
 ]
 MIDDLEWARE = [

@@ -3,6 +3,7 @@
 from django.urls import path, re_path
 
 from server.api.health import alive, ready, robots
+from server.archive import views as archive
 from server.bench import views as bench
 from server.engines import views as engines
 from server.front.views import page, worker
@@ -29,6 +30,7 @@ urlpatterns = [
     path("api/me", accounts.MeView.as_view()),
     path("api/me/password", accounts.MyPasswordView.as_view()),
     path("api/me/second-factor", accounts.MySecondFactorView.as_view()),
+    path("api/me/second-factor/forget", accounts.ForgetSecondFactorView.as_view()),
     path("api/me/sessions", accounts.MySessionsView.as_view()),
     path("api/people", accounts.PeopleView.as_view()),
     path("api/people/<uuid:person_id>", accounts.PersonView.as_view()),
@@ -65,7 +67,7 @@ urlpatterns = [
     path("api/shop/rules/try", rules.TryRulesView.as_view()),
     path("api/shop/record", learning.TrackRecordView.as_view()),
     path("api/shop/record.csv", learning.TrackRecordTableView.as_view()),
-    path("api/shop/archive", reports.ShopArchiveView.as_view()),
+    path("api/shop/archive", archive.ShopArchiveView.as_view()),
     path("r/<str:secret>", reports.shared),
     path("r/<str:secret>/report.pdf", reports.shared, {"as_pdf": True}),
     path("api/photos/<slug:sha256>", photos.PhotoView.as_view()),

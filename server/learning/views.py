@@ -20,12 +20,12 @@ from server.api.downloads import table
 from server.api.views import ShopView
 from server.inspections.models import Inspection
 from server.inspections.services import reasons
+from server.learning.record import HEAD, record_row
 from server.shops.models import User
 from server.shops.rules import in_force
 
 MOST_WEIGHED = 2_000  # The newest; a shop's record is about how it judges now.
 MOST_EXPLAINED = 50
-HEAD = ["inspection", "date", "cylinder", "guess", "probability", "found", "hit", "inspector_hit"]
 
 
 class CalibrationSerializer(serializers.Serializer[Any]):
@@ -86,14 +86,7 @@ class TrackRecordTableView(ShopView):
         operation_id="track_record_table", responses={(200, "text/csv"): OpenApiTypes.STR}
     )
     def get(self, request: Request) -> HttpResponse:
-        return table([HEAD, *(_row(*known) for known in _known(self.user))], "record.csv")
-
-
-def _row(inspection: Inspection, one: Scored) -> list[Any]:
-    found = " ".join(one.found) or "nothing"
-    mine = "" if one.inspector_hit is None else one.inspector_hit
-    row = [inspection.pk, inspection.date, one.cylinder, one.guess, one.probability]
-    return [*row, found, one.hit, mine]
+        return table([HEAD, *(record_row(*known) for known in _known(self.user))], "record.csv")
 
 
 def _proposed(user: User) -> list[Proposal]:

@@ -1,20 +1,12 @@
-"""Open formats: tables of one inspection, and everything a shop has."""
+"""Open formats: tables of one inspection, and the file that was signed."""
 
 from __future__ import annotations
 
-import csv
-import io
-import tempfile
-import zipfile
+import json
 from collections.abc import Callable, Iterator, Mapping
-from typing import IO, Any
+from typing import Any
 
-from django.db.models import QuerySet
-
-from core.document import write_document
 from core.quantities import Dimension, Quantity
-from server.inspections.models import Inspection
-from server.shops.models import User
 
 CYLINDER_HEAD = [
     "cylinder", "grade", "plug_action", "suspected", "probability", "repair_probability",
@@ -22,7 +14,6 @@ CYLINDER_HEAD = [
 ]  # fmt: skip
 READING_HEAD = ["test", "kind", "cylinder", "figure", "value", "unit", "si_value", "si_unit"]
 SI_UNIT = {Dimension.PRESSURE: "Pa", Dimension.LENGTH: "m", Dimension.TORQUE: "N.m"}
-MOST_IN_MEMORY = 32 * 1024 * 1024
 
 Row = list[Any]
 Table = Callable[[Mapping[str, Any], Mapping[str, Any]], Iterator[Row]]
@@ -96,24 +87,6 @@ def _both(raw: dict[str, Any], dimension: Dimension) -> Row:
     return [raw["value"], raw["unit"], f"{si:.6g}", SI_UNIT[dimension]]
 
 
-def archive(user: User) -> IO[bytes]:
-    """A ZIP of all that a person's shop has: documents, and both tables over all inspections."""
-    file: IO[bytes] = tempfile.SpooledTemporaryFile(max_size=MOST_IN_MEMORY)  # noqa: SIM115
-    rows = Inspection.objects.visible_to(user).order_by("pk")
-    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as packed:
-        for one in rows.only("document", "date").iterator(chunk_size=200):
-            packed.writestr(f"inspections/{one.pk}.json", write_document(one.document))
-        for name, table in (("cylinders.csv", cylinder_rows), ("readings.csv", reading_rows)):
-            with packed.open(name, "w") as raw, io.TextIOWrapper(raw, "utf-8", newline="") as text:
-                csv.writer(text).writerows(_over_all(rows, table))
-    file.seek(0)
-    return file
-
-
-def _over_all(rows: QuerySet[Inspection], table: Table) -> Iterator[Row]:
-    """One table over many inspections, each row led by its inspection."""
-    for index, one in enumerate(rows.iterator(chunk_size=200)):
-        heading, *own = table(one.document, one.assessment)
-        if index == 0:
-            yield ["inspection", *heading]
-        yield from ([one.pk, *row] for row in own)
+def signed_file(content: Mapping[str, Any]) -> bytes:
+    """What was signed, as a file with which anybody can check its digest."""
+    return json.dumps(content, ensure_ascii=False, indent=2).encode()

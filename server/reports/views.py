@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
@@ -156,8 +155,8 @@ class SignedFileView(InspectionPartView):
         signing = services.standing(self.inspection(inspection_id))
         if signing is None:
             raise Http404
-        text = json.dumps(signing.content, ensure_ascii=False, indent=2)
-        return download(text.encode(), "application/json", f"signed-{signing.digest[:8]}.json")
+        made = exports.signed_file(signing.content)
+        return download(made, "application/json", f"signed-{signing.digest[:8]}.json")
 
 
 TABLES = {"cylinders": exports.cylinder_rows, "readings": exports.reading_rows}
@@ -173,19 +172,6 @@ class TableView(InspectionPartView):
         inspection = self.inspection(inspection_id)
         rows = TABLES[self.kind](inspection.document, inspection.assessment)
         return table(rows, f"{self.kind}-{str(inspection.pk)[:8]}.csv")
-
-
-class ShopArchiveView(ShopView):
-    """Everything the shop has, in open formats."""
-
-    owners_only = ("GET",)
-
-    @extend_schema(
-        operation_id="shop_archive", responses={(200, "application/zip"): OpenApiTypes.BINARY}
-    )
-    def get(self, request: Request) -> FileResponse:
-        archive = exports.archive(self.user)
-        return FileResponse(archive, as_attachment=True, filename="fiacre-shop.zip")
 
 
 @require_safe

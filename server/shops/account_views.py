@@ -245,6 +245,12 @@ class OwnThingsView(ShopView):
         if not self.user.check_password(password):
             raise exceptions.PermissionDenied("That is not the present password.", "wrong-password")
 
+    def confirm(self, request: Request) -> None:
+        """Go on only with the password, whoever holds the session."""
+        given = OwnPasswordSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        self.check_password(given.validated_data["password"])
+
 
 class MeView(OwnThingsView):
     """One's own name."""
@@ -289,7 +295,7 @@ class MySecondFactorView(OwnThingsView):
         responses=EnrolmentSerializer,
     )
     def post(self, request: Request) -> Response:
-        self._confirm_password(request)
+        self.confirm(request)
         return Response(EnrolmentSerializer(asdict(second_factor.begin(self.user))).data)
 
     @extend_schema(
@@ -302,20 +308,19 @@ class MySecondFactorView(OwnThingsView):
         request.session.pop(MUST_ENROL, None)
         return Response(RecoverySerializer({"codes": codes}).data)
 
+
+class ForgetSecondFactorView(OwnThingsView):
+    """Taking it away."""
+
     @extend_schema(
         operation_id="forget_second_factor", request=OwnPasswordSerializer, responses={204: None}
     )
-    def delete(self, request: Request) -> Response:
-        self._confirm_password(request)
+    def post(self, request: Request) -> Response:
+        self.confirm(request)
         if self.user.shop.second_factor:
             raise exceptions.PermissionDenied("This shop wants a second factor.", "required")
         second_factor.forget(self.user)
         return Response(status=status.HTTP_204_NO_CONTENT)
-
-    def _confirm_password(self, request: Request) -> None:
-        given = OwnPasswordSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        self.check_password(given.validated_data["password"])
 
 
 class MySessionsView(OwnThingsView):

@@ -43,7 +43,7 @@ def began(request: HttpRequest, user: User) -> None:
 def prolong(request: HttpRequest) -> None:
     """Begin the idle time anew for a session in use."""
     now = timezone.now().timestamp()
-    if now - request.session.get(SEEN, 0) > RENEWED_AFTER_S:
+    if now - request.session.get(SEEN, now) > RENEWED_AFTER_S:
         request.session[SEEN] = now
 
 

@@ -158,6 +158,8 @@ class OwnAccountTests(AccountCase):
         with patch("django_otp.models.ThrottlingMixin.verify_is_allowed", return_value=(True, {})):
             self.assertEqual(self.sign_in(self.owner.email, code=codes[0]).status_code, 200)
             self.assertEqual(self.sign_in(self.owner.email, code=codes[0]).status_code, 401)
+        self.post("/api/me/second-factor/forget", {"password": PASSWORD})
+        self.assertEqual(self.sign_in(self.owner.email).status_code, 200)
 
     def test_a_shop_that_wants_a_second_factor_lets_nobody_work_without(self):
         shop = {"name": "A shop", "address": "", "liability": "", "fee": "", "second_factor": True}

@@ -12,7 +12,7 @@ from server.tests.people import inspection_of, shop_with
 
 class LearningCase(TestCase):
     def setUp(self):
-        self.user = shop_with()
+        self.user = shop_with("owner")
         self.client.force_login(self.user)
 
     def inspected(self, values, outcome=None, date="2026-01-01", user=None, **inspection):

@@ -21,7 +21,7 @@ from server.tests.people import PASSWORD, inspection_of, said, shop_with
 
 class Recorder(TestCase):
     def setUp(self):
-        self.user = shop_with()
+        self.user = shop_with("owner")
         self.inspection = inspection_of(self.user)
         self.address = f"/api/inspections/{self.inspection.pk}"
         self.client.force_login(self.user)

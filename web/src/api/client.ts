@@ -117,6 +117,15 @@ async function send<T>(address: string, body: Blob | string, type: string): Prom
   return answer as T;
 }
 
+/** A file that takes the place of the one before. */
+export async function upload(address: string, file: File): Promise<void> {
+  const headers = { "Content-Type": "application/octet-stream", "X-CSRFToken": cookie("csrftoken") };
+  const response = await fetch(address, { method: "PUT", headers, body: file }).catch(() => {
+    throw noAnswer();
+  });
+  if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
+}
+
 /** A file may have gone since it was chosen: then the server is not to blame. */
 async function readable(file: Blob): Promise<void> {
   try {

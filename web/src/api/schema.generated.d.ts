@@ -550,8 +550,24 @@ export interface paths {
         put: operations["confirm_second_factor"];
         /** @description Adding the second factor in two steps, and taking it away with the password. */
         post: operations["begin_second_factor"];
-        /** @description Adding the second factor in two steps, and taking it away with the password. */
-        delete: operations["forget_second_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Taking it away. */
+        post: operations["forget_second_factor"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -4373,7 +4389,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordRequest"];
+            };
+        };
         responses: {
             /** @description No response body */
             204: {

@@ -35,9 +35,9 @@ export function Frame() {
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-4 py-2">
         <Mark />
         <span className="truncate font-medium">{person?.shop}</span>
-        <span className="caption ml-auto hidden sm:inline">
+        <Link to="/me" className="target caption ml-auto hidden underline sm:inline" title="Your account">
           {person?.name}, {person?.role}
-        </span>
+        </Link>
         <span className="ml-auto flex items-center gap-2 sm:ml-0">
           <SaveState />
           <ThemeSwitch />

@@ -9,10 +9,18 @@ const shop = async () => ({ Component: (await import("../features/shop")).ShopPa
 const device = async () => ({ Component: (await import("../features/device/DevicePage")).DevicePage });
 const workbench = async () => ({ Component: (await import("../features/inspection")).WorkbenchPage });
 const rules = async () => ({ Component: (await import("../features/shop/RulesPage")).RulesPage });
+const people = async () => ({ Component: (await import("../features/people/PeoplePage")).PeoplePage });
+const me = async () => ({ Component: (await import("../features/people/MePage")).MePage });
+const setUp = async () => ({ Component: (await import("../features/session/WelcomePage")).SetUpPage });
+const welcome = async () => ({ Component: (await import("../features/session/WelcomePage")).WelcomePage });
+const forgotten = async () => ({ Component: (await import("../features/session/WelcomePage")).ForgottenPage });
 const newEngine = async () => ({ Component: (await import("../features/engine/NewEnginePage")).NewEnginePage });
 const calculators = async () => ({ Component: (await import("../features/calculators/CalculatorsPage")).default });
 
 export const router = createBrowserRouter([
+  { path: "set-up/:code", lazy: setUp },
+  { path: "welcome/:who/:token", lazy: welcome },
+  { path: "forgotten", lazy: forgotten },
   {
     element: <RequireSession onArrived={prepareOffline} />,
     errorElement: <Trouble what="This page" />,
@@ -23,6 +31,8 @@ export const router = createBrowserRouter([
         children: [
           { index: true, lazy: shop },
           { path: "rules", lazy: rules },
+          { path: "people", lazy: people },
+          { path: "me", lazy: me },
           { path: "device", lazy: device },
           { path: "calculators/:name?", lazy: calculators },
           { path: "engines/new", lazy: newEngine },

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { askAgain } from "../../api/again";
 import { api, take } from "../../api/client";
+import { isOwner, useSession } from "../session/useSession";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
 import { inspectionOf, queue, type Entry } from "../../queue";
@@ -64,6 +65,7 @@ function One({ entry }: { entry: Entry }) {
 /** Signed meanwhile: an amendment is opened with its reason, and what waited for it goes out. */
 function Amend({ inspection, list }: { inspection: string; list: readonly Entry[] }) {
   const queries = useQueryClient();
+  const owner = isOwner(useSession().person);
   const [reason, setReason] = useState("");
   const held = list.filter((one) => one.aside?.code === "signed-off" && inspectionOf(one.act) === inspection);
   const open = useMutation({
@@ -86,10 +88,11 @@ function Amend({ inspection, list }: { inspection: string; list: readonly Entry[
       </p>
       <div className="flex flex-wrap items-end gap-2">
         <TextField label="Why it has to be amended" value={reason} onChange={(event) => setReason(event.target.value)} />
-        <Button weight="main" disabled={!reason.trim() || open.isPending} onClick={() => open.mutate()}>
+        <Button weight="main" disabled={!owner || !reason.trim() || open.isPending} onClick={() => open.mutate()}>
           Open an amendment and send
         </Button>
       </div>
+      {!owner && <p className="caption">An owner of the shop opens the amendment; the entries wait here until then.</p>}
       {open.error && (
         <p role="alert" className="text-sm text-rust">
           {open.error.message}

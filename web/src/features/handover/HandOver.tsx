@@ -4,6 +4,7 @@ import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
 import { Tick } from "../../primitives/Tick";
 import type { Recorder } from "../record";
+import { isOwner, useSession } from "../session/useSession";
 import { Judgement } from "./Judgement";
 import { useHandingOver, useToday, type Units } from "./useHandingOver";
 
@@ -33,6 +34,7 @@ interface Props {
 /** From the verdict to the client: the inspector's own word, the signature, the report, the truth later. */
 export function HandOver({ recorder, writes, assessment, inspection, waiting }: Props) {
   const over = useHandingOver(inspection);
+  const owner = isOwner(useSession().person);
   const signed = over.data?.signed ?? undefined;
   return (
     <div className="grid gap-x-6 gap-y-5 xl:grid-cols-2">
@@ -47,7 +49,7 @@ export function HandOver({ recorder, writes, assessment, inspection, waiting }: 
           )}
           {signed ? (
             <>
-              <Signed signed={signed} onReopen={over.reopen.mutate} disabled={!writes} />
+              <Signed signed={signed} onReopen={over.reopen.mutate} disabled={!owner} />
               <TodaysRules inspection={inspection} signed={assessment} />
             </>
           ) : (
@@ -73,7 +75,7 @@ export function HandOver({ recorder, writes, assessment, inspection, waiting }: 
         </section>
       </div>
       <div className="grid content-start gap-5">
-        <Report inspection={inspection} over={over} signed={signed !== undefined} disabled={!writes} />
+        <Report inspection={inspection} over={over} signed={signed !== undefined} disabled={!owner} />
       </div>
     </div>
   );
@@ -99,6 +101,7 @@ function Signed({ signed, onReopen, disabled }: SignedProps) {
           Open an amendment
         </Button>
       </div>
+      {disabled && <p className="caption">An owner of the shop opens it again.</p>}
     </>
   );
 }
@@ -168,6 +171,7 @@ function Report({ inspection, over, signed, disabled }: ReportProps) {
           Make a link
         </Button>
       </div>
+      {disabled && <p className="caption">An owner of the shop makes links and takes them back.</p>}
       {made?.address && (
         <p className="text-sm" role="status">
           Shown once, copy it now: <b className="break-all select-all">{made.address}</b>

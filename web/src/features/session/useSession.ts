@@ -44,16 +44,22 @@ export function useSession(): { person: Person | null | undefined; error: Error 
   return { person: asked.data, error: asked.error };
 }
 
-export function useSignIn() {
+/** Somebody has come in: their answers are read, and what they enter is theirs. */
+export function useArrive(): (person: Person) => Promise<void> {
   const queries = useQueryClient();
+  return async (person) => {
+    localStorage.removeItem(LEFT);
+    await keep("session", person);
+    await arrive(person);
+    queries.setQueryData(["session"], person);
+  };
+}
+
+export function useSignIn() {
+  const onSuccess = useArrive();
   return useMutation({
-    mutationFn: (given: { email: string; password: string }) => take(api.POST("/api/session", { body: given })),
-    onSuccess: async (person) => {
-      localStorage.removeItem(LEFT);
-      await keep("session", person);
-      await arrive(person);
-      queries.setQueryData(["session"], person);
-    },
+    mutationFn: (given: { email: string; password: string; code?: string }) => take(api.POST("/api/session", { body: given })),
+    onSuccess,
   });
 }
 
@@ -73,6 +79,11 @@ export function useSignOut(): () => void {
 function forgetEverything(queries: QueryClient): void {
   queries.setQueryData(["session"], null);
   queries.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== "session" });
+}
+
+/** Whether this person decides for the shop, as the server will decide it too. */
+export function isOwner(person: Person | null | undefined): boolean {
+  return person?.role === "owner";
 }
 
 /** Whether this person may write, as the server will decide it too. */

@@ -9,7 +9,7 @@ import { Choice, type Option } from "../../primitives/Choice";
 import { LineEntry } from "../../primitives/LineEntry";
 import { NumberField } from "../../primitives/number";
 import { useWords } from "../assessment";
-import { mayWrite, useSession } from "../session/useSession";
+import { isOwner, useSession } from "../session/useSession";
 import { Minutes } from "./Minutes";
 import { ACTS, CHOICES, CLASSES, type Class, type Rules } from "./rules";
 
@@ -48,7 +48,7 @@ export function RulesPage() {
   usePageTitle("House rules");
   const { person } = useSession();
   const words = useWords();
-  const disabled = !mayWrite(person);
+  const disabled = !isOwner(person);
   const queries = useQueryClient();
   const known = useQuery({ queryKey: ["rules"], queryFn: () => askOrRecall("rules", () => take(api.GET("/api/shop/rules"))) });
   const [draft, setDraft] = useState<Rules | undefined>();
@@ -82,6 +82,7 @@ export function RulesPage() {
           . <Link to="/" className="text-teal underline">Back to the shop</Link>
         </p>
       </div>
+      {disabled && <p className="text-sm text-soft">An owner of the shop puts rules in force.</p>}
       {trouble && (
         <p role="alert" className="text-rust">
           {trouble.message}

@@ -7,7 +7,7 @@ import { TextField } from "../../primitives/Field";
 import { usePageTitle } from "../../app/usePageTitle";
 import { askOrRecall } from "../../storage/kept";
 import { TrackRecord } from "../learning";
-import { mayWrite, useSession } from "../session/useSession";
+import { isOwner, mayWrite, useSession } from "../session/useSession";
 import type { Known } from "../inspection/begin";
 import { BeginQuestion } from "./BeginQuestion";
 import { BegunHere, useEnginesHere } from "./BegunHere";
@@ -115,9 +115,17 @@ export function ShopPage() {
           <Link className="target w-fit text-teal underline" to="/rules">
             House rules: which school decides, prices, order of work
           </Link>
-          <a className="target w-fit text-teal underline" href="/api/shop/archive" download>
-            Everything the shop has, as a ZIP of open formats
-          </a>
+          <Link className="target w-fit text-teal underline" to="/people">
+            People and shop: who may do what, what stands on reports
+          </Link>
+          <Link className="target w-fit text-teal underline" to="/me">
+            Your account: name, password, second factor
+          </Link>
+          {isOwner(person) && (
+            <a className="target w-fit text-teal underline" href="/api/shop/archive" download>
+              Everything the shop has, as a ZIP of open formats
+            </a>
+          )}
         </div>
       </div>
       {beginning && <BeginQuestion engine={beginning} onClose={() => setBeginning(undefined)} />}

@@ -1,0 +1,132 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, take } from "../../api/client";
+import { usePageTitle } from "../../app/usePageTitle";
+import { Button } from "../../primitives/Button";
+import { TextField } from "../../primitives/Field";
+import { SecondFactor } from "./SecondFactor";
+
+/** One's own account: name, password, second factor, where one is signed in. */
+export function MePage() {
+  usePageTitle("Your account");
+  const queries = useQueryClient();
+  const me = useQuery({ queryKey: ["me"], queryFn: () => take(api.GET("/api/me")) });
+  const [name, setName] = useState<string | undefined>();
+  const named = useMutation({
+    mutationFn: (wanted: string) => take(api.PUT("/api/me", { body: { name: wanted } })),
+    onSuccess: (next) => {
+      queries.setQueryData(["me"], next);
+      void queries.invalidateQueries({ queryKey: ["session"] });
+    },
+  });
+  return (
+    <section className="grid gap-4" aria-label="Your account">
+      <div className="flex flex-wrap items-baseline justify-between gap-2">
+        <h1 className="text-xl font-bold">Your account</h1>
+        <Link to="/" className="caption text-teal underline">
+          Back to the shop
+        </Link>
+      </div>
+      {me.error && (
+        <p role="alert" className="text-rust">
+          {me.error.message}
+        </p>
+      )}
+      <div className="grid items-start gap-4 md:grid-cols-2">
+        <form
+          className="sheet grid gap-3 p-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            named.mutate(name ?? me.data?.name ?? "");
+          }}
+        >
+          <h2 className="font-bold">Name</h2>
+          <p className="caption">{me.data?.email}</p>
+          <TextField
+            label="As it stands in reports"
+            required
+            value={name ?? me.data?.name ?? ""}
+            error={named.error?.message}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <Button type="submit" disabled={name === undefined || named.isPending}>
+            Keep
+          </Button>
+        </form>
+        <Password />
+        <div className="sheet p-4">{me.data && <SecondFactor has={me.data.second_factor} />}</div>
+        <Sessions />
+      </div>
+    </section>
+  );
+}
+
+function Password() {
+  const [old, setOld] = useState("");
+  const [password, setPassword] = useState("");
+  const changed = useMutation({
+    mutationFn: () => take(api.PUT("/api/me/password", { body: { old, password } })),
+    onSuccess: () => {
+      setOld("");
+      setPassword("");
+    },
+  });
+  return (
+    <form
+      className="sheet grid gap-3 p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        changed.mutate();
+      }}
+    >
+      <h2 className="font-bold">Password</h2>
+      <TextField
+        label="Present password"
+        type="password"
+        autoComplete="current-password"
+        required
+        value={old}
+        onChange={(event) => setOld(event.target.value)}
+      />
+      <TextField
+        label="New password"
+        type="password"
+        autoComplete="new-password"
+        required
+        hint={changed.isSuccess ? "Changed; you are signed out everywhere else." : "Ten signs or more."}
+        error={changed.error?.message}
+        value={password}
+        onChange={(event) => setPassword(event.target.value)}
+      />
+      <Button type="submit" disabled={changed.isPending}>
+        Change it
+      </Button>
+    </form>
+  );
+}
+
+function Sessions() {
+  const queries = useQueryClient();
+  const listed = useQuery({ queryKey: ["my-sessions"], queryFn: () => take(api.GET("/api/me/sessions")) });
+  const ended = useMutation({
+    mutationFn: () => take(api.DELETE("/api/me/sessions")),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["my-sessions"] }),
+  });
+  return (
+    <div className="sheet grid gap-2 p-4">
+      <h2 className="font-bold">Signed in</h2>
+      <ul className="grid gap-1 text-sm">
+        {listed.data?.map((one) => (
+          <li key={one.id}>
+            {one.here ? <b>here</b> : (one.device || "an unknown device").slice(0, 80)}
+            <span className="caption">, last used {new Date(one.seen).toLocaleString()}</span>
+          </li>
+        ))}
+      </ul>
+      <Button disabled={(listed.data?.length ?? 0) < 2 || ended.isPending} onClick={() => ended.mutate()}>
+        Sign out everywhere else
+      </Button>
+    </div>
+  );
+}

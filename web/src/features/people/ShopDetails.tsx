@@ -1,0 +1,114 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, take, upload, type Schemas } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { Field, TextField } from "../../primitives/Field";
+import { Tick } from "../../primitives/Tick";
+
+type Shop = Schemas["Shop"];
+
+/** What stands on the shop's reports, and what it asks of its people. */
+export function ShopDetails({ owner }: { owner: boolean }) {
+  const queries = useQueryClient();
+  const known = useQuery({ queryKey: ["shop"], queryFn: () => take(api.GET("/api/shop")) });
+  const [draft, setDraft] = useState<Partial<Shop>>({});
+  const shop = known.data && { ...known.data, ...draft };
+  const saved = useMutation({
+    mutationFn: (body: Shop) => take(api.PUT("/api/shop", { body })),
+    onSuccess: (next) => {
+      queries.setQueryData(["shop"], next);
+      setDraft({});
+      void queries.invalidateQueries({ queryKey: ["session"] });
+    },
+  });
+  const logo = useMutation({ mutationFn: (file: File) => upload("/api/shop/logo", file) });
+  if (!shop) return known.error ? <p role="alert">{known.error.message}</p> : null;
+  const set = (next: Partial<Shop>) => setDraft({ ...draft, ...next });
+  return (
+    <form
+      className="sheet grid gap-3 p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        saved.mutate(shop);
+      }}
+    >
+      <h2 className="font-bold">The shop, as its reports say it</h2>
+      <TextField label="Name" required disabled={!owner} value={shop.name} onChange={(event) => set({ name: event.target.value })} />
+      <LongField label="Address" rows={3} value={shop.address} disabled={!owner} onChange={(address) => set({ address })} />
+      <LongField
+        label="Liability"
+        rows={4}
+        hint="Your own words; without them the report says that it is an opinion on what was examined."
+        value={shop.liability}
+        disabled={!owner}
+        onChange={(liability) => set({ liability })}
+      />
+      <TextField
+        label="Fee"
+        hint="One line, such as: inspection fee 180 EUR, paid."
+        disabled={!owner}
+        value={shop.fee}
+        onChange={(event) => set({ fee: event.target.value })}
+      />
+      <Tick checked={shop.second_factor} disabled={!owner} onChange={(second_factor) => set({ second_factor })}>
+        everybody signs in with a second factor
+      </Tick>
+      {saved.error && (
+        <p role="alert" className="text-sm text-rust">
+          {saved.error.message}
+        </p>
+      )}
+      {owner && (
+        <>
+          <Button type="submit" weight="main" disabled={saved.isPending || Object.keys(draft).length === 0}>
+            Keep
+          </Button>
+          <Field
+            label="Logo"
+            hint={logo.isSuccess ? "Kept." : "JPEG, PNG or WebP, up to 2 MB."}
+            error={logo.error?.message}
+          >
+            {(wiring) => (
+              <input
+                type="file"
+                accept="image/png,image/jpeg,image/webp"
+                className="entry"
+                onChange={(event) => {
+                  const file = event.target.files?.[0];
+                  if (file) logo.mutate(file);
+                }}
+                {...wiring}
+              />
+            )}
+          </Field>
+        </>
+      )}
+    </form>
+  );
+}
+
+interface LongProps {
+  label: string;
+  rows: number;
+  value: string;
+  disabled: boolean;
+  hint?: string;
+  onChange: (value: string) => void;
+}
+
+function LongField({ label, rows, value, disabled, hint, onChange }: LongProps) {
+  return (
+    <Field label={label} hint={hint}>
+      {(wiring) => (
+        <textarea
+          className="entry"
+          rows={rows}
+          value={value}
+          disabled={disabled}
+          onChange={(event) => onChange(event.target.value)}
+          {...wiring}
+        />
+      )}
+    </Field>
+  );
+}
