@@ -153,7 +153,7 @@ REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["server.api.access.Session"],
     "DEFAULT_PERMISSION_CLASSES": ["server.api.access.ReadersReadWritersWrite"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
-    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_PARSER_CLASSES": ["server.api.parsers.Json"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "server.api.errors.handle",
     "NUM_PROXIES": int(os.environ.get("NUM_PROXIES", "0")),

@@ -77,5 +77,6 @@ urlpatterns = [
     path("sw.js", worker),
     re_path(r"^(?!api/|static/|favicon|apple-touch).*$", page),
 ]
+handler400 = "server.api.errors.bad_request"
 handler404 = "server.api.errors.not_found"
 handler500 = "server.api.errors.failed"

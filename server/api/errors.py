@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from typing import Any
 
-from django.core.exceptions import ObjectDoesNotExist
+from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, JsonResponse
 from rest_framework import exceptions, status
@@ -18,6 +18,8 @@ DATABASE_AWAY = {
     "code": "database-away",
     "detail": "The database does not answer. What you entered is kept and sent again.",
 }
+
+TOO_LARGE = {"code": "too-large", "detail": "More than is taken at once.", "problems": []}
 
 
 def refusal(error: CoreError) -> dict[str, Any]:
@@ -40,6 +42,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         return Response(refusal(error), status=status.HTTP_400_BAD_REQUEST)
     if isinstance(error, OperationalError | InterfaceError):
         return Response(DATABASE_AWAY, status=status.HTTP_503_SERVICE_UNAVAILABLE)
+    if isinstance(error, RequestDataTooBig):
+        return Response(TOO_LARGE, status=status.HTTP_413_REQUEST_ENTITY_TOO_LARGE)
     if isinstance(error, ObjectDoesNotExist):
         error = Http404()  # Gone between being found and being locked.
     response = exception_handler(error, context)
@@ -75,6 +79,10 @@ def _json(code: str, detail: str, status_code: int) -> JsonResponse:
 
 def not_found(request: HttpRequest, exception: Exception) -> JsonResponse:
     return _json("not-found", "There is nothing here.", 404)
+
+
+def bad_request(request: HttpRequest, exception: Exception) -> JsonResponse:
+    return _json("bad-request", "This cannot be read as a request.", 400)
 
 
 def failed(request: HttpRequest) -> JsonResponse:

@@ -4,8 +4,19 @@ from __future__ import annotations
 
 from typing import Any, ClassVar
 
-from rest_framework.parsers import BaseParser
+from rest_framework import exceptions
+from rest_framework.parsers import BaseParser, JSONParser
 from rest_framework.request import Request
+
+
+class Json(JSONParser):
+    """JSON that is nested no deeper than a document can be."""
+
+    def parse(self, stream: Any, media_type: Any = None, parser_context: Any = None) -> Any:
+        try:
+            return super().parse(stream, media_type, parser_context)
+        except RecursionError:
+            raise exceptions.ParseError("This is nested too deep to be anything of ours.") from None
 
 
 class Bytes(BaseParser):

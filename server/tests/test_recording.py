@@ -20,8 +20,10 @@ from server.tests.people import PASSWORD, inspection_of, said, shop_with
 
 
 class Recorder(TestCase):
+    role = "inspector"
+
     def setUp(self):
-        self.user = shop_with("owner")
+        self.user = shop_with(self.role)
         self.inspection = inspection_of(self.user)
         self.address = f"/api/inspections/{self.inspection.pk}"
         self.client.force_login(self.user)
@@ -226,6 +228,8 @@ class TogetherTests(TransactionTestCase):
 
 
 class HouseRulesTests(Recorder):
+    role = "owner"
+
     def put(self, **rules):
         body = {"rules": rules}
         return self.client.put("/api/shop/rules", body, content_type="application/json")
