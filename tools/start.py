@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import os
-import secrets
 import signal
 import socket
 import subprocess
@@ -22,11 +21,14 @@ from tools.machine import (
     REPORT_LIBRARIES,
     ROOT,
     front_build,
+    local_folder,
     python_packages,
+    secret,
     system_packages,
 )
 
 PORT = 8020
+WATCHED_EACH_S = 5
 LOG_IN = ("signe@tarnel.example", "launch-and-pump")
 
 
@@ -44,6 +46,7 @@ def main(arguments: list[str]) -> int:
     if not 1 <= options.port <= 65535:
         raise Stop(f"--port takes a number from 1 to 65535, not {options.port}")
     _port_free(options.port)
+    local_folder()
     if options.fresh and not options.yes and not _sure():
         say("Nothing was changed.")
         return 0
@@ -59,7 +62,7 @@ def main(arguments: list[str]) -> int:
         server = _serve(options.port, environment)
         weighing = _reweigh(environment)
         say(_welcome(f"http://127.0.0.1:{options.port}", code, demo=not options.no_demo))
-        return server.wait()
+        return _watch(server, cluster)
     except KeyboardInterrupt:
         say("\nStopping; the data stay.")
         return 0
@@ -73,14 +76,10 @@ def main(arguments: list[str]) -> int:
 
 def application_environment(database_url: str) -> dict[str, str]:
     """What the application reads from its environment."""
-    key = LOCAL / "secret-key"
-    if not key.exists():
-        key.touch(mode=0o600)
-        key.write_text(secrets.token_urlsafe(48))
     return {
         **os.environ,
         "DATABASE_URL": database_url,
-        "SECRET_KEY": key.read_text(),
+        "SECRET_KEY": secret(LOCAL / "secret-key", 48),
         "DJANGO_SETTINGS_MODULE": "server.settings",
         "PYTHONPATH": str(ROOT),
         "OPENBLAS_NUM_THREADS": "1",
@@ -133,6 +132,17 @@ def _serve(port: int, environment: dict[str, str]) -> subprocess.Popen[bytes]:
             time.sleep(0.1)
     server.terminate()
     raise Stop("the server did not answer within 15 seconds")
+
+
+def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:
+    """Wait for the server's end; a database that died meanwhile is started again."""
+    while True:
+        try:
+            return server.wait(timeout=WATCHED_EACH_S)
+        except subprocess.TimeoutExpired:
+            if not cluster.lives():
+                say("The database had stopped; it is started again.")
+                cluster.start()
 
 
 def _port_free(port: int) -> None:
