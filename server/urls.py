@@ -58,6 +58,7 @@ urlpatterns = [
     path(f"{ONE}/handing-over", reports.HandingOverView.as_view()),
     path(f"{ONE}/reopen", reports.ReopenView.as_view()),
     path(f"{ONE}/report", reports.ReportView.as_view()),
+    path(f"{ONE}/job-sheet", reports.JobSheetView.as_view()),
     path(f"{ONE}/signed", reports.SignedFileView.as_view()),
     path(f"{ONE}/cylinders.csv", reports.TableView.as_view(kind="cylinders")),
     path(f"{ONE}/readings.csv", reports.TableView.as_view(kind="readings")),

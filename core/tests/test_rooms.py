@@ -5,8 +5,8 @@ from pathlib import Path
 from unittest import TestCase
 
 CORE = Path(__file__).parent.parent
-# Reading, hiding, weighing, explaining, judging: a room knows those before it and none behind.
-ORDER = ("hidden", "evidence", "inference", "explanation", "judgement")
+# Hiding, weighing, explaining, judging, wording: a room knows those before it and none behind.
+ORDER = ("hidden", "evidence", "inference", "explanation", "judgement", "wording")
 OUTSIDE = {"django", "rest_framework", "server", "web"}
 
 

@@ -12,16 +12,18 @@ from django.utils import timezone
 from core.assessment import Assessment, SharedFault
 from core.comparison.board import board, orders
 from core.document.job import cylinders_of_job
-from core.document.records import Document, Engine
+from core.document.records import Document
 from core.document.units import in_units, told_in_units
 from core.judgement import assess
 from core.judgement.verdict import claimed, place_of, shared_label
 from core.knowledge import knowledge
-from core.planning import work_order
+from core.wording import client_answer
+from core.wording.client import words as client_words
 from server.inspections.models import Inspection
 from server.photos.models import Photo
 from server.reports import drawings
 from server.reports.models import Signing
+from server.reports.record import record_part
 from server.reports.refit import refit_content
 from server.reports.services import last_signed, standing
 from server.reports.words import spoken, words
@@ -30,15 +32,18 @@ GRADE_WORDS = {
     "A": "sound in what was examined", "B": "serviceable, with wear", "C": "to be watched",
     "D": "repair", "E": "do not run", "U": "too little recorded to grade",
 }  # fmt: skip
-RUN_WORDS = {"yes": "May run.", "with-care": "May run with care.", "no": "Must not run.",
-             "unknown": "May it run? Not known."}  # fmt: skip
+OCCASIONS = {
+    "pre-purchase": "before purchase", "rebuild": "before a rebuild",
+    "diagnosis": "to find a fault", "routine": "routine inspection",
+}  # fmt: skip
 TESTS = {
     "dry compression": "dry compression", "wet compression": "wet compression",
     "leakdown": "leak-down", "borescope": "a look inside by borescope", "spark": "spark",
     "balance": "cut-out balance",
 }  # fmt: skip
-REASONS_SHOWN, FAULTS_SHOWN, SHARED_FROM = 4, 3, 0.05
-MOST_PHOTOS = 24
+REASONS_SHOWN, FAULTS_SHOWN, FAULT_FROM, SHARED_FROM = 4, 3, 0.1, 0.05
+MOST_PHOTOS, MOST_ACTS = 24, 3
+LEAST_FACTOR, MOST_FACTOR = 1.15, 1000
 
 
 def content(
@@ -54,12 +59,17 @@ def content(
     document = signing.content["document"] if signing else inspection.document
     weighed = signing.content["assessment"] if signing else assess(document)
     shown, assessment = in_units(document, units), told_in_units(weighed, units)
-    ways = orders(Engine.of(shown["engine"]))
+    typed = Document.of(shown)
+    answer = client_answer(typed, Assessment.of(assessment))
+    ways = orders(typed.engine)
     groups = ways.get("position", ways["number"])
     strips = board(shown, assessment)
     records = {one["number"]: one for one in shown.get("cylinders", [])}
+    by_number = {one["number"]: one for one in assessment["cylinders"]}
     left = assessment["engine"].get("as_left")
     now = left or assessment["engine"]
+    suspected = assessment["engine"]["most_suspect"]
+    pictures = list(_photos(inspection, shown)) if photos else []
     return {
         "shop": inspection.shop,
         "inspector": signing.content["signed"]["by"] if signing else _name(inspection),
@@ -70,37 +80,38 @@ def content(
         "document": shown,
         "engine": shown["engine"],
         "given": shown.get("inspection", {}),
+        "occasion": OCCASIONS.get(shown.get("inspection", {}).get("purpose", ""), ""),
+        "usage": list(_usage(shown)),
+        "told": list(_told(shown)),
+        "answer": answer,
         "assessment": assessment,
         "verdict": assessment["engine"],
         "left": left,
-        "work": now["work"],
+        "grade": now["grade"],
         "grade_words": GRADE_WORDS[now["grade"]],
         "found_words": GRADE_WORDS[assessment["engine"]["grade"]],
         "grade_mark": drawings.grade_svg(now["grade"]),
         "running": now["may_run"],
-        "may_run": RUN_WORDS[now["may_run"]["answer"]],
         "judgement": shown.get("judgement", {}),
-        "plan": drawings.plan(shown, assessment),
+        "plan": drawings.plan(shown, assessment, answer.states),
         "shared": list(_shared(assessment)),
         "suspects": [
-            _suspect(one, shown)
-            for number in assessment["engine"]["most_suspect"]
-            for one in assessment["cylinders"]
-            if one["number"] == number
+            _suspect(one, shown, pictures) for one in (by_number[number] for number in suspected)
         ],
-        "next_tests": [_test(one) for one in assessment["next_tests"][:3]],
-        "plugs": [[_plug(number, records) for number in group] for group in groups],
+        "next_tests": next_acts(assessment),
+        "plugs": [[_plug(one, records, by_number[one]) for one in group] for group in groups],
         "strips": [{"strip": one, "drawing": drawings.strip(one, groups)} for one in strips],
         "specification": list(_figures(shown["engine"].get("specification", {}))),
-        "evidence": [
-            _evidence(one, records.get(one["number"], {})) for one in assessment["cylinders"]
-        ],
         "refit": refit_content(shown),
         "not_inspected": list(_not_inspected(shown, assessment)),
-        "cautions": work_order(shown)["cautions"],
         "grades_rule": knowledge().consequences["grades"]["note"],
+        "glossary": client_words()["glossary"],
         "house": shown.get("house_rules", {}).get("name", "the default rules"),
-        "photos": list(_photos(inspection, shown)) if photos else [],
+        "photos": [one for one in pictures if one["cylinder"] not in suspected],
+        "record": record_part(
+            inspection, document, signing.sequence if signing else inspection.sequence, units
+        ),
+        "logo": base64.b64encode(bytes(inspection.shop.logo)).decode(),
         "units": units,
     }
 
@@ -109,8 +120,51 @@ def _name(inspection: Inspection) -> str:
     return inspection.opened_by.name if inspection.opened_by else ""
 
 
-def _plug(number: int, records: Mapping[int, Mapping[str, Any]]) -> dict[str, Any]:
-    return {"number": number, "drawing": drawings.plug(records.get(number, {"number": number}))}
+def _plug(
+    number: int, records: Mapping[int, Mapping[str, Any]], said: Mapping[str, Any]
+) -> dict[str, Any]:
+    record = records.get(number, {"number": number})
+    return {
+        "number": number,
+        "drawing": drawings.plug(record),
+        "words": drawings.plug_words(record),
+        "action": words(said["plug_action"]),
+        "reason": said.get("plug_reason", ""),
+    }
+
+
+def _usage(document: Mapping[str, Any]) -> Iterator[str]:
+    """How far it had gone, and its plugs."""
+    given = document.get("inspection", {})
+    if "odometer" in given:
+        yield f"{_amount(given['odometer'])}{' run' if given['odometer']['unit'] == 'h' else ''}"
+    if "plug_distance" in given:
+        yield f"plugs {_amount(given['plug_distance'])} old"
+    if "date" in given:
+        yield f"inspected {given['date']}"
+
+
+def _amount(raw: Mapping[str, Any]) -> str:
+    unit = "hours" if raw["unit"] == "h" else raw["unit"]
+    return f"{raw['value']:,.0f} {unit}"
+
+
+def _told(document: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
+    """What was said of the engine before, and what was noted beside the plugs."""
+    given = document.get("inspection", {})
+    if given.get("complaints"):
+        yield "Complained of", ", ".join(words(one) for one in given["complaints"])
+    when = [*given.get("complaint_when", []), given.get("complaint_how_often", "")]
+    if any(when):
+        yield "When", ", ".join(words(one) for one in when if one)
+    if given.get("trouble_codes"):
+        yield "Codes stored", ", ".join(given["trouble_codes"])
+    for one in given.get("findings", []):
+        yield one.get("place", "Found").capitalize(), one.get("text", "")
+    for one in document.get("work", {}).get("damage", []):
+        yield f"Damage, {words(one.get('when', ''))}", one.get("what", "")
+    if given.get("note"):
+        yield "Note", given["note"]
 
 
 def _label(fault: str, scope: str) -> str:
@@ -122,13 +176,27 @@ def _because(fault: Mapping[str, Any]) -> list[dict[str, str]]:
         {
             "side": "for" if one["weight"] > 0 else "against",
             "finding": one["finding"],
-            "bits": f"{abs(one['weight']):.1f}",
+            "strength": likelier(one["weight"]),
         }
         for one in fault["because"][:REASONS_SHOWN]
     ]
 
 
-def _suspect(one: Mapping[str, Any], document: Mapping[str, Any]) -> dict[str, Any]:
+def likelier(bits: float) -> str:
+    """What a weight in bits does, as a reader says it: eight times likelier, or less likely."""
+    factor = 2 ** abs(bits)
+    if factor < LEAST_FACTOR:
+        return "hardly matters"
+    if factor >= MOST_FACTOR:
+        told = f"over {MOST_FACTOR:,}"
+    else:
+        told = f"{factor:.0f}" if factor >= 3 else f"{factor:.1f}"
+    return f"{told} times {'likelier' if bits > 0 else 'less likely'}"
+
+
+def _suspect(
+    one: Mapping[str, Any], document: Mapping[str, Any], pictures: list[dict[str, Any]]
+) -> dict[str, Any]:
     own = document.get("judgement", {}).get("cylinders", [])
     overruled = next((other for other in own if other["cylinder"] == one["number"]), None)
     return {
@@ -141,10 +209,12 @@ def _suspect(one: Mapping[str, Any], document: Mapping[str, Any]) -> dict[str, A
                 "chance": claimed(fault["probability"]),
                 "because": _because(fault),
             }
-            for fault in one["faults"][:FAULTS_SHOWN]
+            for at, fault in enumerate(one["faults"][:FAULTS_SHOWN])
+            if at == 0 or fault["probability"] >= FAULT_FROM
         ],
         "rivals": one["rivals"],
         "odd": one["odd"],
+        "photos": [photo for photo in pictures if photo["cylinder"] == one["number"]],
         "overruled": overruled
         and {
             **overruled,
@@ -182,10 +252,15 @@ def _one_shared(
         yield {"label": label, "chance": chance, "because": _because(fault)}
 
 
+def next_acts(assessment: Mapping[str, Any]) -> list[dict[str, Any]]:
+    """The acts that tell most, as they are said."""
+    return [_test(one) for one in assessment["next_tests"][:MOST_ACTS]]
+
+
 def _test(test: Mapping[str, Any]) -> dict[str, Any]:
     label = knowledge().tests[test["test"]]["label"]
     numbers = ", ".join(str(number) for number in test["cylinders"])
-    return {**test, "label": label, "numbers": numbers}
+    return {**test, "label": label, "numbers": numbers, "several": len(test["cylinders"]) > 1}
 
 
 def _figures(specification: Mapping[str, Any]) -> Iterator[dict[str, str]]:
@@ -196,34 +271,6 @@ def _figures(specification: Mapping[str, Any]) -> Iterator[dict[str, str]]:
             shown = spoken(value) if isinstance(value, dict) else str(value)
             source = sources.get(name, "source not said")
             yield {"name": words(name), "value": shown, "source": source}
-
-
-def _evidence(one: Mapping[str, Any], record: Mapping[str, Any]) -> dict[str, Any]:
-    """What was recorded of one cylinder in words, and what was not."""
-    return {
-        "number": one["number"],
-        "grade": one["grade"],
-        "words": "; ".join(_said(record)) or "nothing recorded",
-        "unseen": one["unseen"],
-        "plug_action": words(one["plug_action"]),
-        "plug_reason": one.get("plug_reason", ""),
-    }
-
-
-def _said(record: Mapping[str, Any]) -> Iterator[str]:
-    for name, value in record.items():
-        if name in ("number", "photos", "access"):
-            continue
-        if isinstance(value, dict) and "unit" in value:
-            yield f"{words(name)} {spoken(value)}"
-        elif isinstance(value, dict):
-            yield from _said(value)
-        elif isinstance(value, bool):
-            yield f"{words(name)}: {'yes' if value else 'no'}"
-        elif isinstance(value, list):
-            yield f"{words(name)}: {', '.join(words(word) for word in value)}"
-        else:
-            yield f"{words(name)}: {words(str(value))}"
 
 
 def _not_inspected(
@@ -247,38 +294,43 @@ def _not_inspected(
     made = {*tests, *(f"{kind} compression" for kind in kinds)}
     if any("borescope" in record for record in document.get("cylinders", [])):
         made.add("borescope")
+    told = " ".join(
+        one["item"].lower() for one in document.get("inspection", {}).get("not_inspected", [])
+    )
     for name, item in TESTS.items():
-        if name not in made:
+        if name not in made and item not in told:
             yield {"item": item, "reason": "not made"}
     for step in document.get("work", {}).get("steps", []):
         if step.get("state") == "skipped":
             yield {"item": words(step["id"]), "reason": step.get("reason", "skipped")}
 
 
-def _photos(inspection: Inspection, document: Mapping[str, Any]) -> Iterator[dict[str, str]]:
+def _photos(inspection: Inspection, document: Mapping[str, Any]) -> Iterator[dict[str, Any]]:
     """The photos of the record, inlined: a report needs nothing from elsewhere."""
-    named = [
-        (f"cylinder {record['number']}", name.removeprefix("sha256:"))
+    named: list[tuple[int, str, str]] = [
+        (record["number"], f"cylinder {record['number']}", name)
         for record in document.get("cylinders", [])
         for name in record.get("photos", [])
     ]
     named += [
-        (f"{one.get('when', '').replace('-', ' ')}: {one.get('what', '')}", name[7:])
+        (0, f"{words(one.get('when', ''))}: {one.get('what', '')}", name)
         for one in document.get("work", {}).get("damage", [])
         for name in one.get("photos", [])
     ]
-    wanted = named[:MOST_PHOTOS]
+    named += [(0, "the engine", name) for name in document.get("inspection", {}).get("photos", [])]
+    wanted = [(*one, name.removeprefix("sha256:")) for *one, name in named[:MOST_PHOTOS]]
     known = {
         photo.sha256: photo
         for photo in Photo.objects.filter(
-            shop_id=inspection.shop_id, sha256__in=[sha256 for _, sha256 in wanted]
+            shop_id=inspection.shop_id, sha256__in=[one[-1] for one in wanted]
         )
     }
-    for caption, sha256 in wanted:
+    for cylinder, caption, sha256 in wanted:
         if sha256 in known:
             with known[sha256].file.open() as picture:
                 data = base64.b64encode(picture.read()).decode()
-            yield {"caption": caption, "source": f"data:image/jpeg;base64,{data}"}
+            source = f"data:image/jpeg;base64,{data}"
+            yield {"cylinder": cylinder, "caption": caption, "source": source}
 
 
 def digest_shown(signing: Signing) -> str:

@@ -36,7 +36,7 @@ SHAPES = {
     "E": '<path d="M-5-11H5L11-5V5L5 11H-5L-11 5V-5z" fill="{c}"/>',
     "U": '<circle r="9" fill="none" stroke="{c}" stroke-width="2" stroke-dasharray="3 3"/>',
 }
-STATION_W, STATION_H, GAP = 92, 64, 8
+STATION_W, STATION_H, GAP = 92, 108, 8
 
 
 def grade_mark(grade: str, x: float, y: float, size: float = 1.0) -> str:
@@ -53,13 +53,16 @@ def grade_mark(grade: str, x: float, y: float, size: float = 1.0) -> str:
 
 def grade_svg(grade: str) -> SafeString:
     """A grade by itself."""
-    return _svg(48, 48, grade_mark(grade, 24, 24, 2.0), f"grade {grade}")
+    return _svg(48, 48, grade_mark(grade, 24, 24, 2.0), f"Grade {grade}")
 
 
-def plan(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> SafeString:
-    """The engine from above, its front on the left, each cylinder with its grade."""
+def plan(
+    document: Mapping[str, Any], assessment: Mapping[str, Any], states: Mapping[int, str]
+) -> SafeString:
+    """The engine from above, its front on the left: each cylinder with its plug and its state."""
     placed = stations(Engine.of(document["engine"]))
-    grades = {one["number"]: one["grade"] for one in assessment["cylinders"]}
+    grades = {one["number"]: left_grade(one) for one in assessment["cylinders"]}
+    records = {one["number"]: one for one in document.get("cylinders", [])}
     if document["engine"]["layout"] == "radial":
         size = max(len(placed), 3) * 34.0
         spots = {s.cylinder: (s.across * size, s.along * size) for s in placed}
@@ -73,14 +76,30 @@ def plan(document: Mapping[str, Any], assessment: Mapping[str, Any]) -> SafeStri
     high = max(y for _, y in spots.values()) + STATION_H + 4
     drawn = [
         f'<g transform="translate({x + 2} {y + 2})"><rect width="{STATION_W}" height="{STATION_H}" '
-        f'rx="6" fill="#fff" stroke="{RUST if grades[n] in "DE" else LINE}" stroke-width="1.5"/>'
+        f'rx="6" fill="#fff" stroke="{RUST if grades[n] in "DE" else LINE}" '
+        f'stroke-width="{2.5 if grades[n] in "DE" else 1.2}"/>'
         f'<text x="9" y="20" font-size="14" font-weight="700">{n}</text>'
         f"{grade_mark(grades[n], STATION_W - 17, 17, 0.8)}"
-        f'<text x="{STATION_W / 2}" y="{STATION_H - 10}" text-anchor="middle" font-size="11">'
+        f'<g transform="translate({STATION_W / 2 - 26} 22) scale(0.52)">'
+        f"{_firing_end(records.get(n, {}))}</g>"
+        f'<text x="{STATION_W / 2}" y="{STATION_H - 19}" text-anchor="middle" font-size="11" '
+        f'font-weight="700">{escape(states[n])}</text>'
+        f'<text x="{STATION_W / 2}" y="{STATION_H - 6}" text-anchor="middle" font-size="10">'
         f"{escape(_reading(document, n))}</text></g>"
         for n, (x, y) in sorted(spots.items())
     ]
-    return _svg(wide, high, "".join(drawn), "plan of the engine, front on the left")
+    told = "; ".join(
+        f"cylinder {n}: {states[n]}, {_reading(document, n)}, plug {plug_words(records.get(n, {}))}"
+        for n in sorted(spots)
+    )
+    label = f"The engine from above, its front on the left. {told}"
+    return _svg(wide, high, "".join(drawn), label, scale_mm=min(176 / wide, 64 / high, 0.34))
+
+
+def left_grade(one: Mapping[str, Any]) -> str:
+    """A cylinder's grade now: as it was left, where something was done."""
+    left = one.get("as_left")
+    return str(left["grade"] if left else one["grade"])
 
 
 def _reading(document: Mapping[str, Any], number: int) -> str:
@@ -93,8 +112,31 @@ def _reading(document: Mapping[str, Any], number: int) -> str:
     return shown
 
 
+def plug_words(record: Mapping[str, Any]) -> str:
+    """What a drawn firing end shows, for whoever does not see it."""
+    seen = record.get("plug", {})
+    told = [
+        str(seen[name])
+        for name in ("deposit_colour", "deposit_texture", "wetness")
+        if name in seen and seen[name] != "clean"
+    ]
+    if seen.get("wetness") in ("wet", "damp") and "wet_with" in seen:
+        told.append(f"with {seen['wet_with']}")
+    for name, fine in (("insulator", "sound"), ("ground_electrode", "square")):
+        if seen.get(name, fine) != fine:
+            told.append(f"{name.replace('_', ' ')} {seen[name].replace('-', ' ')}")
+    if seen.get("gap_bridged"):
+        told.append("gap bridged")
+    return ", ".join(told) if told else "not described"
+
+
 def plug(record: Mapping[str, Any]) -> SafeString:
     """A firing end, face on, as it was recorded; dashed where nothing was."""
+    label = f"Cylinder {record.get('number', '')}, its plug: {plug_words(record)}"
+    return _svg(100, 100, _firing_end(record), label)
+
+
+def _firing_end(record: Mapping[str, Any]) -> str:
     seen = record.get("plug", {})
     colour = DEPOSIT.get(seen.get("deposit_colour", ""), "#fff")
     nose = "none" if "deposit_colour" in seen else "3 3"
@@ -124,7 +166,7 @@ def plug(record: Mapping[str, Any]) -> SafeString:
         )
     if seen.get("gap_bridged"):
         parts.append(f'<circle cx="50" cy="47" r="5" fill="{INK}"/>')
-    return _svg(100, 100, "".join(parts), f"plug of cylinder {record.get('number', '')}")
+    return "".join(parts)
 
 
 def strip(made: Strip, groups: Sequence[Sequence[int]]) -> SafeString:
@@ -167,11 +209,19 @@ def strip(made: Strip, groups: Sequence[Sequence[int]]) -> SafeString:
             x += step
         x += apart
     drawn.append(f'<path d="M0 {high}H{wide}" stroke="{LINE}"/>')
-    return _svg(wide + 12, high + 26, "".join(drawn), made.label)
+    told = "; ".join(
+        f"cylinder {mark.cylinder}: {mark.shown}{', odd' if mark.odd else ''}"
+        for mark in made.marks
+    )
+    return _svg(wide + 16, high + 26, "".join(drawn), f"{made.label}. {told}")
 
 
-def _svg(wide: float, high: float, inner: str, label: str) -> SafeString:
+def _svg(
+    wide: float, high: float, inner: str, label: str, *, scale_mm: float | None = None
+) -> SafeString:
+    """A drawing with its words for whoever does not see it: a PDF takes them from its title."""
+    size = f' width="{wide * scale_mm:.1f}mm" height="{high * scale_mm:.1f}mm"' if scale_mm else ""
     return mark_safe(
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {wide:.0f} {high:.0f}" role="img" '
-        f'aria-label="{escape(label)}" fill="{INK}" font-family="Archivo">{inner}</svg>'
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {wide:.0f} {high:.0f}"{size} '
+        f'role="img" fill="{INK}" font-family="Archivo"><title>{escape(label)}</title>{inner}</svg>'
     )

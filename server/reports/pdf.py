@@ -10,6 +10,7 @@ from django.template.loader import render_to_string
 
 from server.inspections.models import Inspection
 from server.reports.content import content, digest_shown
+from server.reports.job import job_content
 
 FONTS: Path = settings.REPORT_FONTS
 ON_SCREEN = f"{settings.STATIC_URL}report-fonts/"
@@ -23,17 +24,29 @@ def html(
     signed_only: bool = False,
     nonce: str = "",
     fonts: str = ON_SCREEN,
+    pdf_address: str = "",
 ) -> str:
     """The report as one page that needs nothing from elsewhere but its fonts."""
     said = content(inspection, units, photos=photos, signed_only=signed_only)
     digest = digest_shown(said["signing"]) if said["signing"] else ""
     return render_to_string(
-        "report.html", {**said, "digest": digest, "nonce": nonce, "fonts": fonts}
+        "report.html",
+        {**said, "digest": digest, "nonce": nonce, "fonts": fonts, "pdf_address": pdf_address},
     )
 
 
 def pdf(inspection: Inspection, units: str, *, photos: bool, signed_only: bool = False) -> bytes:
     """The report as a tagged PDF with selectable text and its fonts inside."""
+    return printed(html(inspection, units, photos=photos, signed_only=signed_only, fonts=""))
+
+
+def job_pdf(inspection: Inspection, units: str) -> bytes:
+    """The mechanic's sheet, and labels for the plugs."""
+    return printed(render_to_string("job.html", job_content(inspection, units)))
+
+
+def printed(page: str) -> bytes:
+    """A page as a tagged PDF that needs nothing from elsewhere."""
     from weasyprint import HTML  # Slow to import, and only reports need it.
     from weasyprint.urls import FatalURLFetchingError, URLFetcher
 
@@ -45,7 +58,6 @@ def pdf(inspection: Inspection, units: str, *, photos: bool, signed_only: bool =
                 raise FatalURLFetchingError(f"nothing from elsewhere: {url[:60]}")
             return super().fetch(url, headers)
 
-    page = html(inspection, units, photos=photos, signed_only=signed_only, fonts="")
     made = HTML(string=page, base_url=FONTS.as_uri() + "/", url_fetcher=OwnFiles())
     written: bytes = made.write_pdf(pdf_variant="pdf/ua-1", pdf_tags=True)
     return written

@@ -19,8 +19,10 @@ from server.api.views import ShopView
 from server.inspections.models import Inspection
 from server.reports import exports, services
 from server.reports.models import ReportLink
-from server.reports.pdf import html, pdf
+from server.reports.pdf import html, job_pdf, pdf
 
+# A client's page and its PDF: found by no search, and telling nobody where it was.
+UNSEEN = {"X-Robots-Tag": "noindex", "Referrer-Policy": "no-referrer"}
 UNITS = ("as-read", "metric", "imperial")
 
 
@@ -147,6 +149,22 @@ class ReportView(InspectionPartView):
         return _pdf(self.inspection(inspection_id), **asked.validated_data)
 
 
+class JobSheetView(InspectionPartView):
+    """The mechanic's sheet: what to do, plug by plug, and labels for the set."""
+
+    @extend_schema(
+        operation_id="job_sheet",
+        parameters=[OpenApiParameter("units", OpenApiTypes.STR, enum=UNITS)],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, inspection_id: str) -> HttpResponse:
+        asked = ReportQuery(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        inspection = self.inspection(inspection_id)
+        made = job_pdf(inspection, asked.validated_data["units"])
+        return download(made, "application/pdf", f"job-{inspection.date}.pdf", inline=True)
+
+
 class SignedFileView(InspectionPartView):
     """What was signed, with its digest, for anybody to check."""
 
@@ -185,10 +203,20 @@ def shared(request: HttpRequest, secret: str, as_pdf: bool = False) -> HttpRespo
             status=404, content_type="text/plain; charset=utf-8",
         )  # fmt: skip
     if as_pdf:
-        return _pdf(link.inspection, units=link.units, photos=link.photos, signed_only=True)
+        made = _pdf(link.inspection, units=link.units, photos=link.photos, signed_only=True)
+        for name, value in UNSEEN.items():
+            made[name] = value
+        return made
     nonce = str(getattr(request, "csp_nonce", ""))
-    page = html(link.inspection, link.units, photos=link.photos, signed_only=True, nonce=nonce)
-    return HttpResponse(page, headers={"X-Robots-Tag": "noindex", "Referrer-Policy": "no-referrer"})
+    page = html(
+        link.inspection,
+        link.units,
+        photos=link.photos,
+        signed_only=True,
+        nonce=nonce,
+        pdf_address=f"/r/{secret}/report.pdf",
+    )
+    return HttpResponse(page, headers=UNSEEN)
 
 
 def handing_over(inspection: Inspection) -> Response:

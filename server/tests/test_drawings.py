@@ -32,6 +32,15 @@ def texts(svg):
     return [one.text for one in drawn(svg).iter(f"{SVG}text")]
 
 
+def states(said):
+    return {one["number"]: "looked at" for one in said["cylinders"]}
+
+
+def plan_of(checked):
+    said = assess(checked, explain=False)
+    return drawings.plan(checked, said, states(said))
+
+
 class PlanTests(SimpleTestCase):
     def test_every_preset_is_drawn_with_every_cylinder_once(self):
         for preset in PRESETS:
@@ -41,7 +50,7 @@ class PlanTests(SimpleTestCase):
             }  # fmt: skip
             checked = check_document(made)
             said = assess(checked, explain=False, advise=False)
-            shown = texts(drawings.plan(checked, said))
+            shown = texts(drawings.plan(checked, said, states(said)))
             numbers = [text for text in shown if text.isdecimal()]
             with self.subTest(preset=preset.id):
                 wanted = [str(n) for n in range(1, checked["engine"]["cylinders"] + 1)]
@@ -53,7 +62,7 @@ class PlanTests(SimpleTestCase):
         made = document(4)
         made["tests"] = {"compression": [compression([150, 151, 75, 149])]}
         checked = check_document(made)
-        shown = texts(drawings.plan(checked, assess(checked, explain=False)))
+        shown = texts(plan_of(checked))
         self.assertIn("75 psi", shown)
         self.assertEqual(shown[shown.index("3") + 1], "D")
 
@@ -61,7 +70,7 @@ class PlanTests(SimpleTestCase):
         for preset in PRESETS:
             engine = {"cycle": "four-stroke", **preset.engine}
             made = check_document({"format": "fiacre-inspection", "version": 1, "engine": engine})
-            root = drawn(drawings.plan(made, assess(made, explain=False, advise=False)))
+            root = drawn(plan_of(made))
             spots = []
             for group in root.findall(f"{SVG}g"):
                 x, y = group.get("transform")[10:-1].split()
@@ -133,7 +142,8 @@ class StripTests(SimpleTestCase):
         self.assertEqual([text for text in shown if text.isdecimal()], ["2", "1", "3"])
 
     def test_words_are_escaped(self):
-        self.assertEqual(drawn(drawings.strip(self.STRIP, [[1, 2]])).get("aria-label"), "Dry <b>")
+        title = drawn(drawings.strip(self.STRIP, [[1, 2]])).findtext(f"{SVG}title")
+        self.assertTrue(title.startswith("Dry <b>. cylinder 1: 150 psi"), title)
 
 
 class GradeTests(SimpleTestCase):

@@ -264,6 +264,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/job-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The mechanic's sheet: what to do, plug by plug, and labels for the set. */
+        get: operations["job_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/kept": {
         parameters: {
             query?: never;
@@ -3908,6 +3925,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandingOver"];
+                };
+            };
+        };
+    };
+    job_sheet: {
+        parameters: {
+            query?: {
+                units?: "as-read" | "imperial" | "metric";
+            };
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
         };

@@ -153,6 +153,9 @@ function Report({ inspection, over, signed, disabled }: ReportProps) {
         <a className={DOWNLOAD} href={`${base}/report?units=${units}&photos=${photos}`} target="_blank" rel="noreferrer">
           Report as PDF
         </a>
+        <a className={DOWNLOAD} href={`${base}/job-sheet?units=${units}`} target="_blank" rel="noreferrer">
+          Job sheet and labels
+        </a>
         <a className={DOWNLOAD} href={`${base}/cylinders.csv`} download>
           CSV, a row a cylinder
         </a>

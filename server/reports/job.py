@@ -1,0 +1,79 @@
+"""The mechanic's sheet and the labels for a set of plugs, from the same record as the report."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import Any
+
+from core.document.records import Document
+from core.document.units import in_units
+from core.judgement import assess
+from core.planning import work_order
+from core.refit import refit_sheet
+from server.inspections.models import Inspection
+from server.reports.content import next_acts
+from server.reports.words import spoken, words
+
+
+def job_content(inspection: Inspection, units: str) -> dict[str, Any]:
+    """What to do, plug by plug, with parts, tools and torques in the wrench's unit."""
+    document = inspection.document
+    shown = in_units(document, units)
+    assessment = assess(document, explain=False)
+    sheet, order = refit_sheet(shown), work_order(shown)
+    by_number = {one["number"]: one for one in assessment["cylinders"]}
+    fitting = {one["cylinder"]: one for one in sheet["cylinders"]}
+    part = shown["engine"].get("specification", {}).get("plug_part", "")
+    renewed = Counter(one["plug_action"] for one in assessment["cylinders"])["replace"]
+    return {
+        "shop": inspection.shop,
+        "engine": shown["engine"],
+        "given": shown.get("inspection", {}),
+        "verdict": (assessment["engine"].get("as_left") or assessment["engine"])["verdict"],
+        "may_run": assessment["engine"]["may_run"],
+        "next_tests": next_acts(assessment),
+        "rows": [
+            {
+                "number": one["cylinder"],
+                "access": one["access"],
+                "why": one["why"],
+                "action": words(by_number[one["cylinder"]]["plug_action"]),
+                "reason": by_number[one["cylinder"]].get("plug_reason", ""),
+                "torque": spoken(setting)
+                if (setting := fitting[one["cylinder"]]["setting"])
+                else "",
+                "gap": fitting[one["cylinder"]]["gap_text"]
+                if fitting[one["cylinder"]]["gap"] != "unmeasured"
+                else "",
+                "done": fitting[one["cylinder"]]["torqued"],
+            }
+            for one in order["order"]
+            if one["cylinder"] in by_number
+        ],
+        "parts": [f"{renewed} spark plug{'s' if renewed > 1 else ''} {part}".strip()]
+        if renewed
+        else [],
+        "aim": spoken(sheet["aim"]) if sheet["aim"] else "",
+        "tools": order["tools"],
+        "cautions": order["cautions"],
+        "steps": sheet["steps"],
+        "labels": list(_labels(shown)),
+    }
+
+
+def _labels(document: dict[str, Any]) -> list[dict[str, Any]]:
+    """One for each plug that came out: to be kept in order, and found again."""
+    typed = Document.of(document)
+    given = document.get("inspection", {})
+    wanted = typed.engine.specification.plug_part or ""
+    ran = given.get("plug_distance") or given.get("odometer")
+    return [
+        {
+            "number": number,
+            "engine": typed.engine.identifier or typed.engine.title or "",
+            "date": given.get("date", ""),
+            "ran": spoken(ran) if ran else "",
+            "part": typed.cylinder(number).plug.part or wanted,
+        }
+        for number in range(1, typed.engine.cylinders + 1)
+    ]
