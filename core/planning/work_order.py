@@ -15,6 +15,7 @@ from core.document.job import cylinders_of_job
 from core.document.records import Document, Record
 from core.knowledge import knowledge
 from core.quantities import Figure, spoken
+from core.refit.points import has_points
 
 MISFIRING = frozenset(
     {"misfire", "misfire-under-load", "rough-idle", "hesitation", "power-loss", "stalling"}
@@ -107,31 +108,46 @@ def _has(record: Record, path: str) -> bool:
 
 
 def _conditions(document: Document) -> set[str]:
-    inspection = document.inspection
+    """What is so of this engine and this job, by the words that the plan's entries ask for."""
+    inspection, engine = document.inspection, document.engine
     complaints = set(inspection.complaints)
     codes = inspection.trouble_codes
-    found: set[str] = set()
-    if fuel := document.engine.fuel_system:
-        found.add("port" if fuel == "throttle-body" else fuel)
-    if not complaints & STANDING:
-        found.add("running")
-    if complaints & MISFIRING or any(code.startswith("P03") for code in codes):
-        found.add("misfire")
-    if "overheating" in complaints:
-        found.add("overheated")
-    if inspection.purpose != "routine" or complaints:
-        found.add("compression")
-    return found
+    stands = inspection.engine_place == "stand"
+    misfires = complaints & MISFIRING or any(code.startswith("P03") for code in codes)
+    told = {
+        "port" if engine.fuel_system == "throttle-body" else engine.fuel_system or "": True,
+        "electronic": engine.fuel_system not in (None, "carburettor")
+        or engine.ignition in ("coil-on-plug", "wasted-spark"),
+        "battery": engine.ignition != "magneto",
+        "points": has_points(document),
+        "several": engine.cylinders > 1,
+        "stand": stands,
+        "installed": not stands,
+        "running": not (stands or complaints & STANDING or inspection.can_run is False),
+        "misfire": misfires,
+        "overheated": "overheating" in complaints,
+        "compression": inspection.purpose != "routine" or complaints,
+    }
+    found = {name for name, so in told.items() if so}
+    return found | {_school_name(document, found)}
 
 
 def _applies(entry: Mapping[str, Any], conditions: set[str]) -> bool:
-    return not entry.get("when") or bool(conditions & set(entry["when"]))
+    """Whether all that an entry wants is so, and at least one of its occasions, if it has any."""
+    wanted, occasions = set(entry.get("wants", ())), set(entry.get("when", ()))
+    return wanted <= conditions and (not occasions or bool(conditions & occasions))
+
+
+def _school_name(document: Document, conditions: set[str]) -> str:
+    """The house's own order of work, or else by what is to be done."""
+    usual = "all-out" if "compression" in conditions else "one-at-a-time"
+    return document.house_rules.order_of_work or usual
 
 
 def _school(document: Document, conditions: set[str]) -> dict[str, str]:
     """The house's own, or else by what is to be done; with the reason."""
     house = document.house_rules.order_of_work
-    name = house or ("all-out" if "compression" in conditions else "one-at-a-time")
+    name = _school_name(document, conditions)
     school = next(one for one in knowledge().plan["school"] if one["id"] == name)
     why = "the house's own rule" if house else school["why"]
     return {"id": name, "title": school["title"], "why": why}

@@ -57,6 +57,25 @@ class WorkOrderTests(TestCase):
         self.assertEqual(house["school"]["id"], "all-out")
         self.assertIn("house", house["school"]["why"])
 
+    def test_the_plan_holds_only_what_applies_to_this_engine(self):
+        saw = document(
+            1, layout="single", cycle="two-stroke", ignition="magneto", fuel_system="carburettor"
+        )
+        plan = planned(saw, inspection={"complaints": ["misfire"]})
+        text = " ".join([*plan["cautions"], *plan["tools"]])
+        for nothing_of in ("hybrid", "tray", "battery", "Wheels chocked on"):
+            with self.subTest(nothing_of=nothing_of):
+                self.assertNotIn(nothing_of, text)
+        self.assertFalse({"cut-out", "label", "points"} & set(ids(plan)))
+        stands = planned(inspection={"purpose": "pre-purchase", "engine_place": "stand"})
+        self.assertFalse({"nip-and-warm", "run", "listen"} & set(ids(stands)))
+        self.assertIn("bolted down", " ".join(stands["cautions"]))
+        old = planned(document(4, ignition="distributor", trigger="points"))
+        self.assertIn("points", ids(old))
+        routine = planned(inspection={"purpose": "routine"})
+        self.assertIn("plugs-in-turn", ids(routine))
+        self.assertNotIn("tray", " ".join(routine["tools"]))
+
     def test_cautions_and_steps_follow_the_engine_and_the_complaint(self):
         direct = planned(document(fuel_system="direct"))
         carburettor = planned(document(fuel_system="carburettor"))
