@@ -12,6 +12,8 @@ from typing import Any
 from core.errors import CoreError, DocumentRefused
 
 REFUSED = 2
+ROUNDS = ("wells", "loosening", "faces", "gaps", "pressures", "leakdown", "running", "fitting",
+          "plan")  # fmt: skip
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -38,6 +40,10 @@ def main(arguments: list[str] | None = None) -> int:
     verify.add_argument("file", help="the signed file, or - for standard input")
     verify.add_argument("--digest", help="as printed on the report")
     verify.set_defaults(run=_verify)
+    say = commands.add_parser("say", help="lines of plain English in, proposed observations out")
+    say.add_argument("--document", help="the inspection that they are about, a JSON document")
+    say.add_argument("--round", choices=ROUNDS, help="where in the round the speaker is")
+    say.set_defaults(run=_say)
     schema = commands.add_parser("schema", help="print the JSON Schema of inspection documents")
     schema.set_defaults(run=_schema)
     options = parser.parse_args(arguments)
@@ -50,6 +56,8 @@ def main(arguments: list[str] | None = None) -> int:
     except (CoreError, OSError) as error:
         print(error, file=sys.stderr)
         return REFUSED
+    if answer is None:
+        return 0  # It said line by line what it had to say.
     try:
         json.dump(answer, sys.stdout, ensure_ascii=False, indent=2, allow_nan=False)
         sys.stdout.write("\n")
@@ -64,6 +72,23 @@ def _assess(options: argparse.Namespace) -> dict[str, Any]:
     from core.judgement import assess
 
     return assess(read_document(_bytes(options.file)))
+
+
+def _say(options: argparse.Namespace) -> None:
+    """One JSON object a line, as each line comes; a line that says nothing is answered too."""
+    from core.document import read_document
+    from core.narration import Listener
+
+    document = read_document(_bytes(options.document)) if options.document else None
+    listener = Listener(document, options.round)
+    try:
+        for raw in sys.stdin.buffer:
+            line = raw.decode("utf-8", "replace").rstrip("\r\n")
+            heard = listener.hear(line).written()
+            sys.stdout.write(json.dumps(heard, ensure_ascii=False) + "\n")
+            sys.stdout.flush()
+    except BrokenPipeError:  # Whoever read it has seen enough.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
 
 
 def _calc(options: argparse.Namespace) -> dict[str, Any]:

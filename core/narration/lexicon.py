@@ -1,0 +1,109 @@
+"""The lexicon as the listener uses it: phrases by their words, and what each may mean where."""
+
+from __future__ import annotations
+
+import tomllib
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+NO_SUBJECTS = {"subjects", "hedges", "denials", "elsewhere", "heard", "fillers", "units",
+               "plausible"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Meaning:
+    """What a phrase means under one subject: a field and its word."""
+
+    subject: str
+    field: str
+    word: str
+
+
+@dataclass(frozen=True)
+class Lexicon:
+    """Everything that can be said.
+
+    Attributes
+    ----------
+    phrases : dict of tuple of str to tuple of Meaning
+    subjects : dict of tuple of str to str
+        Nouns that set what is spoken of.
+    words : dict of str to set of str
+        By field, all its words: whether a denial has a word.
+    units : dict of tuple of str to str
+    plausible : dict
+        By quantity, its units in the order in which they are tried, each with its range.
+    """
+
+    phrases: dict[tuple[str, ...], tuple[Meaning, ...]]
+    subjects: dict[tuple[str, ...], str]
+    words: dict[str, set[str]]
+    units: dict[tuple[str, ...], str]
+    hedges: frozenset[tuple[str, ...]]
+    elsewhere: frozenset[tuple[str, ...]]
+    denials: frozenset[str]
+    denials_end: frozenset[str]
+    heard: dict[str, str]
+    fillers: frozenset[str]
+    plausible: dict[str, dict[str, tuple[float, float]]]
+    longest: int
+
+
+@cache
+def lexicon() -> Lexicon:
+    """The lexicon, read once."""
+    raw: dict[str, Any] = tomllib.loads((Path(__file__).parent / "lexicon.toml").read_text())
+    phrases: dict[tuple[str, ...], list[Meaning]] = defaultdict(list)
+    words: dict[str, set[str]] = defaultdict(set)
+    for subject, fields in raw.items():
+        if subject in NO_SUBJECTS:
+            continue
+        for field, said in fields.items():
+            for word, several in said.items():
+                words[field].add(word)
+                for phrase in several:
+                    phrases[_split(phrase)].append(Meaning(subject, field, word))
+    subjects = {_split(p): name for name, several in raw["subjects"].items() for p in several}
+    units = {_split(p): unit for unit, several in raw["units"].items() for p in several}
+    hedges = frozenset(_split(p) for p in raw["hedges"]["words"])
+    elsewhere = frozenset(_split(p) for p in raw["elsewhere"]["words"])
+    every: list[tuple[str, ...]] = [*phrases, *subjects, *units, *hedges, *elsewhere]
+    return Lexicon(
+        phrases={phrase: tuple(meant) for phrase, meant in phrases.items()},
+        subjects=subjects,
+        words=dict(words),
+        units=units,
+        hedges=hedges,
+        elsewhere=elsewhere,
+        denials=frozenset(raw["denials"]["words"]),
+        denials_end=frozenset(raw["denials"]["ends"]),
+        heard=raw["heard"],
+        fillers=frozenset(raw["fillers"]["words"]),
+        plausible={
+            quantity: {unit: (low, high) for unit, (low, high) in one["units"].items()}
+            for quantity, one in raw["plausible"].items()
+        },
+        longest=max(len(one) for one in every),
+    )
+
+
+def _split(phrase: str) -> tuple[str, ...]:
+    return tuple(phrase.split())
+
+
+def longest_at(
+    table: dict[tuple[str, ...], Any] | frozenset[tuple[str, ...]],
+    tokens: Sequence[str],
+    at: int,
+    longest: int,
+) -> tuple[str, ...] | None:
+    """The longest phrase of a table that begins at a token."""
+    for size in range(min(longest, len(tokens) - at), 0, -1):
+        phrase = tuple(tokens[at : at + size])
+        if phrase in table:
+            return phrase
+    return None

@@ -1,0 +1,158 @@
+"""What is said becomes what was meant; the rest is said to be not understood."""
+
+import json
+import subprocess
+import sys
+from collections import Counter
+from unittest import TestCase
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bench.narration import heard, judged, lines
+from core.document import check_document
+from core.document.observations import apply
+from core.narration import Listener
+from core.narration.lexicon import lexicon
+from core.narration.numbers import number_at
+from core.tests.documents import document
+
+SPOKEN = sorted({word for phrase in lexicon().phrases for word in phrase} | {
+    "one", "two", "three", "forty", "point", "hundred", "number", "same", "as", "all", "no", ",",
+    "gap", "thou", "bar", "oh", "the rest", "correction", "'s", "0.8", "1,400", "over", "off", ":",
+})  # fmt: skip
+
+
+def listening(round_, cylinders, *said):
+    listener = Listener(document(cylinders), round_)
+    return [listener.hear(line) for line in said]
+
+
+def told(one):
+    return {proposal.path: proposal.value for proposal in one.proposals}
+
+
+class LineTests(TestCase):
+    def test_lines_that_were_set_aside_before_anything_listened(self):
+        """The aim is 95 % proposed and under 1 % wrongly; what is reached stands in the docs."""
+        counted = {False: Counter(), True: Counter()}
+        for line in lines():
+            counted[line.set_aside] += judged(line, heard(line))
+        for aside, right, wrong in ((False, 0.98, 0.01), (True, 0.95, 0.04)):
+            with self.subTest(set_aside=aside):
+                one = counted[aside]
+                self.assertGreaterEqual(one["right"] / one["meant"], right)
+                self.assertLessEqual(one["wrong"] / one["proposed"], wrong)
+
+    def test_what_is_proposed_can_stand_in_a_document(self):
+        for line in lines():
+            kept = check_document(document(line.cylinders))
+            for one in heard(line).proposals:
+                path = one.path.replace("/compression/0/", "/compression/dry-1/")
+                path = path.replace("/leakdown/0/", "/leakdown/leak-1/")
+                said = [(path, one.value)]
+                if "/compression/" in path and not path.endswith("/kind"):
+                    said.insert(0, ("/tests/compression/dry-1/kind", "dry"))
+                with self.subTest(line=line.text, path=path):
+                    apply(kept, said)
+
+    @settings(max_examples=150, deadline=None)
+    @given(
+        st.lists(st.lists(st.sampled_from(SPOKEN), max_size=9), max_size=4),
+        st.sampled_from([None, "wells", "faces", "gaps", "pressures", "leakdown", "running"]),
+    )
+    def test_any_line_is_answered_and_the_same_lines_alike(self, said, round_):
+        spoken = [" ".join(words) for words in said]
+        first = [one.written() for one in listening(round_, 6, *spoken)]
+        again = [one.written() for one in listening(round_, 6, *spoken)]
+        self.assertEqual(first, again)
+
+
+class TalkTests(TestCase):
+    def test_what_was_said_before_is_context(self):
+        first, same, more = listening(
+            "faces", 4, "one, dry, tan", "two same as one", "gap forty thou"
+        )
+        self.assertEqual(told(first)["/cylinders/1/plug/wetness"], "dry")
+        self.assertEqual(told(same)["/cylinders/2/plug/deposit_colour"], "tan")
+        self.assertEqual(told(more), {"/cylinders/2/plug/gap": {"value": 40, "unit": "thou"}})
+        self.assertEqual(listening("faces", 4, "two same as one")[0].not_understood,
+                         ("two same as one",))  # fmt: skip
+
+    def test_what_contradicts_is_asked_back_and_a_correction_is_not(self):
+        _, doubt, right = listening(
+            "faces", 4, "four was dry", "four, wet", "correction, four is wet"
+        )
+        self.assertEqual((told(doubt), doubt.questions[0].path), ({}, "/cylinders/4/plug/wetness"))
+        self.assertEqual(told(right), {"/cylinders/4/plug/wetness": "wet"})
+
+    def test_what_stands_is_not_proposed_again(self):
+        self.assertEqual(told(listening("faces", 4, "one is tan", "one is tan")[1]), {})
+
+    def test_a_slip_of_units_is_a_question_and_never_a_conversion(self):
+        asked = listening("gaps", 4, "three gap forty mm")[0]
+        self.assertEqual((told(asked), len(asked.questions)), ({}, 1))
+
+    def test_hedges_lower_the_confidence(self):
+        sure, hedged = listening("faces", 4, "one is brown", "two is maybe brown")
+        self.assertLess(hedged.proposals[0].confidence, 0.75)
+        self.assertGreater(sure.proposals[0].confidence, 0.9)
+
+    def test_fine_is_fine_and_no_more(self):
+        self.assertEqual(told(listening("faces", 4, "three looks fine")[0]),
+                         {"/cylinders/3/plug/look": "fine"})  # fmt: skip
+
+    def test_another_part_another_engine_another_day_is_no_reading(self):
+        for line in ("valve clearance on two is eight thou", "last year three was black",
+                     "the book wants forty thou"):  # fmt: skip
+            said = listening("faces", 4, line)[0]
+            with self.subTest(line=line):
+                self.assertEqual(told(said), {})
+                self.assertTrue(said.not_understood)
+
+    def test_readings_without_a_number_follow_the_order_of_the_bench(self):
+        made = {**document(4), "inspection": {"order": [1, 3, 4, 2]}}
+        listener = Listener(check_document(made), "pressures")
+        paths = [list(told(listener.hear(line))) for line in ("one forty", "one forty two")]
+        self.assertEqual(paths, [[f"/tests/compression/0/readings/{n}/pressure"] for n in (1, 3)])
+
+
+class NumberTests(TestCase):
+    def test_figures_as_they_are_said(self):
+        """Common practice, no source."""
+        for said, value in (
+            ("one forty six", 146), ("two oh five", 205), ("one six oh", 160), ("eighty two", 82),
+            ("oh point eight five", 0.85), ("nought point seven", 0.7), ("point nine", 0.9),
+            ("eleven hundred", 1100), ("one thousand four hundred", 1400),
+            ("a hundred and ten", 110),
+            ("one hundred and forty five", 145), ("ten point two", 10.2), ("ten and a half", 10.5),
+            ("1,400", 1400), (".044", 0.044), ("seven", 7),
+        ):  # fmt: skip
+            with self.subTest(said=said):
+                number = number_at(said.split(), 0)
+                self.assertAlmostEqual(number.value, value)
+                self.assertEqual(number.end, len(said.split()))
+
+
+class ShellTests(TestCase):
+    def test_one_object_a_line_as_the_contract_has_it(self):
+        command = [sys.executable, "-m", "core.cli", "say", "--round", "faces"]
+        given = "three, black, wet with fuel, gap forty thou\n\n\xff,,;\n"
+        done = subprocess.run(command, input=given.encode("latin-1"), capture_output=True)
+        answers = [json.loads(line) for line in done.stdout.splitlines()]
+        self.assertEqual((done.returncode, len(answers)), (0, 3))
+        first = answers[0]
+        self.assertEqual(first["cylinder"], 3)
+        self.assertEqual(
+            {one["path"]: one["value"] for one in first["proposals"]},
+            {
+                "/cylinders/3/plug/deposit_colour": "black",
+                "/cylinders/3/plug/wetness": "wet",
+                "/cylinders/3/plug/wet_with": "fuel",
+                "/cylinders/3/plug/gap": {"value": 40, "unit": "thou"},
+            },
+        )
+        self.assertEqual(first["proposals"][3]["words"], "gap forty thou")
+        self.assertEqual(
+            set(first), {"line", "cylinder", "proposals", "not_understood", "questions"}
+        )
