@@ -452,6 +452,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/say": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Understand one line; nothing is recorded. */
+        post: operations["say"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/signed": {
         parameters: {
             query?: never;
@@ -1027,6 +1044,10 @@ export interface components {
                 };
             };
         };
+        AskedBack: {
+            text: string;
+            path: string;
+        };
         /** @description Observations by one person; `author` is refused where somebody else is signed in. */
         BatchRequest: {
             /** Format: uuid */
@@ -1509,6 +1530,15 @@ export interface components {
             signed: components["schemas"]["Signing"] | null;
             history: components["schemas"]["Signing"][];
             links: components["schemas"]["Link"][];
+        };
+        Heard: {
+            line: string;
+            /** @default dry */
+            kind: components["schemas"]["KindEnum"];
+            cylinder: number | null;
+            proposals: components["schemas"]["Understood"][];
+            not_understood: string[];
+            questions: components["schemas"]["AskedBack"][];
         };
         Hint: {
             code: string;
@@ -2670,6 +2700,12 @@ export interface components {
                 photos?: string[];
             }[];
         };
+        /**
+         * @description * `dry` - dry
+         *     * `wet` - wet
+         * @enum {string}
+         */
+        KindEnum: "dry" | "wet";
         Line: {
             label: string;
             /** Format: double */
@@ -3125,6 +3161,19 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "owner" | "inspector" | "viewer";
+        /**
+         * @description * `wells` - wells
+         *     * `loosening` - loosening
+         *     * `faces` - faces
+         *     * `gaps` - gaps
+         *     * `pressures` - pressures
+         *     * `leakdown` - leakdown
+         *     * `running` - running
+         *     * `fitting` - fitting
+         *     * `plan` - plan
+         * @enum {string}
+         */
+        RoundEnum: "wells" | "loosening" | "faces" | "gaps" | "pressures" | "leakdown" | "running" | "fitting" | "plan";
         Rules: {
             readonly version: number;
             /** @default  */
@@ -3267,6 +3316,16 @@ export interface components {
             path: string;
             text: string;
         };
+        SpokenRequest: {
+            line: string;
+            /** @default faces */
+            round: components["schemas"]["RoundEnum"];
+            /** @default dry */
+            kind: components["schemas"]["KindEnum"];
+            cylinder?: number;
+            /** @description lines that were said before, for their context */
+            before?: string[];
+        };
         /**
          * @description * `open` - open
          *     * `done` - done
@@ -3387,6 +3446,13 @@ export interface components {
             proposed: components["schemas"]["Proposal"][];
             /** @description cylinders of a kind before odds are proposed */
             wanted: number;
+        };
+        Understood: {
+            path: string;
+            value: unknown | null;
+            words: string;
+            /** Format: double */
+            confidence: number;
         };
         /**
          * @description * `as-read` - as-read
@@ -4211,6 +4277,31 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+        };
+    };
+    say: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpokenRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
                 };
             };
         };

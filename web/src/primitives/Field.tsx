@@ -1,4 +1,4 @@
-import { useId, type InputHTMLAttributes, type ReactNode } from "react";
+import { useId, type InputHTMLAttributes, type ReactNode, type Ref } from "react";
 
 interface Wiring {
   id: string;
@@ -37,6 +37,7 @@ export function Field({ label, hint, error, children }: FieldProps) {
 }
 
 interface TextFieldProps extends Omit<InputHTMLAttributes<HTMLInputElement>, "id"> {
+  ref?: Ref<HTMLInputElement>;
   label: string;
   hint?: string | undefined;
   error?: string | undefined;

@@ -9,7 +9,7 @@ export type Meaning =
   | { do: "turn"; by: 1 | -1 }
   | { do: "walk"; by: 1 | -1 }
   | { do: "answer"; key: string }
-  | { do: "next" | "same" | "alike" | "figure" | "details" | "undo" | "leave" | "help" };
+  | { do: "next" | "same" | "alike" | "figure" | "details" | "undo" | "leave" | "help" | "say" };
 
 /** A key as the browser tells it. */
 export type Key = Pick<KeyboardEvent, "key" | "shiftKey" | "ctrlKey" | "metaKey" | "altKey">;
@@ -30,6 +30,7 @@ const NAMED: Record<string, Meaning> = {
   "=": { do: "same" },
   "+": { do: "alike" },
   "?": { do: "help" },
+  "/": { do: "say" },
   [RESERVED.figure]: { do: "figure" },
   [RESERVED.details]: { do: "details" },
   [RESERVED.undo]: { do: "undo" },
@@ -71,5 +72,6 @@ export const GENERAL_KEYS: readonly (readonly [keys: string, what: string])[] = 
   ["d", "word by word: every other word of this round"],
   ["z", "undo; Ctrl and z does the same"],
   ["Shift and → ←", "to the next step or part, or the one before"],
+  ["/", "say it: a line of plain English, typed or dictated"],
   ["?", "this page"],
 ];

@@ -1,4 +1,4 @@
-import type { Document } from "../../api/client";
+import type { Document, Schemas } from "../../api/client";
 import { pressureRound } from "../compression/rounds";
 import { INSIDE_ROUND, leakdownRound } from "../inside/rounds";
 import { ELECTRODES, FACES, LOOSENING, WELLS } from "../plug/rounds";
@@ -32,11 +32,15 @@ export interface Step {
   /** With Shift, the letter that goes there; once more, to its next part. */
   key: string;
   parts: readonly Part[];
+  /** What a spoken line is about there; faces, where nothing is said. */
+  spoken?: SpokenRound;
 }
 
+export type SpokenRound = NonNullable<Schemas["SpokenRequest"]["round"]>;
+
 /** A step of one page, called as itself. */
-function single(id: string, label: string, key: string, round?: Part["round"]): Step {
-  return { id, label, key, parts: [{ id, label, ...(round && { round }) }] };
+function single(id: string, label: string, key: string, round?: Part["round"], spoken?: SpokenRound): Step {
+  return { id, label, key, parts: [{ id, label, ...(round && { round }) }], ...(spoken && { spoken }) };
 }
 
 const isTwoStroke = (document: Document) => document.engine.cycle === "two-stroke";
@@ -47,6 +51,7 @@ const hasPoints = ({ engine, distributor }: Document) =>
 export const STEPS: readonly Step[] = [
   {
     id: "story",
+    spoken: "running",
     label: "Story",
     key: "s",
     parts: [
@@ -59,9 +64,10 @@ export const STEPS: readonly Step[] = [
       { id: "earlier", label: "Earlier" },
     ],
   },
-  single("plan", "Plan", "p"),
+  single("plan", "Plan", "p", undefined, "plan"),
   {
     id: "running",
+    spoken: "running",
     label: "Running",
     key: "r",
     parts: [
@@ -76,12 +82,13 @@ export const STEPS: readonly Step[] = [
       { id: "port-look", label: "Port look", round: PORT_ROUND, only: isTwoStroke },
     ],
   },
-  single("wells", "Wells", "w", WELLS),
-  single("loosening", "Loosening", "l", LOOSENING),
+  single("wells", "Wells", "w", WELLS, "wells"),
+  single("loosening", "Loosening", "l", LOOSENING, "loosening"),
   single("faces", "Faces", "f", FACES),
-  single("electrodes", "Electrodes", "e", ELECTRODES),
+  single("electrodes", "Electrodes", "e", ELECTRODES, "gaps"),
   {
     id: "compression",
+    spoken: "pressures",
     label: "Compression",
     key: "c",
     parts: [
@@ -90,11 +97,12 @@ export const STEPS: readonly Step[] = [
       { id: "cranking", label: "Cranking current" },
     ],
   },
-  single("leak-down", "Leak-down", "d", leakdownRound),
+  single("leak-down", "Leak-down", "d", leakdownRound, "leakdown"),
   single("inside", "Inside", "i", INSIDE_ROUND),
   single("compare", "Compare", "m"),
   {
     id: "refit",
+    spoken: "fitting",
     label: "Refit",
     key: "t",
     parts: [

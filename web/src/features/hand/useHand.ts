@@ -12,6 +12,7 @@ interface Hand {
   onTurn: (by: 1 | -1) => void;
   onUndo: () => void;
   onHelp: () => void;
+  onSay: () => void;
 }
 
 /** The keyboard of the workbench: one listener, one table (meaning.ts), whatever has the focus. */
@@ -81,6 +82,9 @@ function follow(meaning: Meaning, hand: Hand, pending: Pending | undefined, even
       return false;
     case "help":
       hand.onHelp();
+      return true;
+    case "say":
+      hand.onSay();
       return true;
   }
 }

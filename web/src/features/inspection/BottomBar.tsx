@@ -6,17 +6,24 @@ interface Props {
   acting: Acting;
   assessment: Assessment;
   onVerdict: () => void;
+  onSay: () => void;
 }
 
 const KEY = "grid min-h-14 place-items-center rounded-lg border border-line bg-sheet px-1 text-sm leading-tight disabled:opacity-40";
 
-/** Under the thumb of one hand: back, as the last one, next, and the grade, which opens the verdict. */
-export function BottomBar({ acting, assessment, onVerdict }: Props) {
+/** Under the thumb of one hand: back, say it, as the last one, next, and the grade, which opens the verdict. */
+export function BottomBar({ acting, assessment, onVerdict, onSay }: Props) {
   const { grade } = assessment.engine.as_left ?? assessment.engine;
   return (
-    <footer className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-[4.2rem_1fr_1.4fr_4.6rem] gap-1.5 border-t border-line bg-sheet p-2 pb-[max(0.5rem,env(safe-area-inset-bottom))] lg:hidden print:hidden">
+    <footer className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-[3.6rem_3.6rem_1fr_1.2fr_4rem] gap-1.5 border-t border-line bg-sheet p-2 pb-[max(0.5rem,env(safe-area-inset-bottom))] lg:hidden print:hidden">
       <button type="button" className={KEY} disabled={acting.before === undefined} onClick={acting.back}>
         back {acting.before}
+      </button>
+      <button type="button" className={KEY} aria-label="Say it" onClick={onSay}>
+        <svg viewBox="0 0 24 24" className="size-8" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="2">
+          <rect x="9" y="2.5" width="6" height="11" rx="3" />
+          <path d="M5.5 11a6.5 6.5 0 0 0 13 0M12 17.5V21M8.5 21h7" strokeLinecap="round" />
+        </svg>
       </button>
       <button type="button" className={KEY} disabled={!acting.same} onClick={acting.same}>
         as the last one

@@ -16,6 +16,7 @@ import { EngineStrip } from "../engine";
 import { roundOf, useHand, usePlace } from "../hand";
 import type { Recorder } from "../record";
 import { useRound } from "../round";
+import { SayPanel } from "../narration";
 import { mayWrite, useSession } from "../session/useSession";
 import { rememberOpen } from "../../storage/kept";
 import { BottomBar } from "./BottomBar";
@@ -40,7 +41,7 @@ function Workbench({ id }: { id: string }) {
   const recording = useRecording(id);
   const { inspection, document } = recording;
   const wide = useWide();
-  const [showing, show] = useState<"keys" | "verdict" | undefined>();
+  const [showing, show] = useState<"keys" | "verdict" | "say" | undefined>();
   const waiting = recording.entries.some((one) => !one.aside);
   const { assessment, settling } = useReasons(id, inspection?.sequence, inspection?.assessment);
   const cylinders = document?.engine.cylinders ?? 0;
@@ -64,7 +65,7 @@ function Workbench({ id }: { id: string }) {
   const { turn, press, choose } = place;
   const acting = useRound(recorder, round, { onChoose: choose, onWhole: () => turn(1) });
   const undo = useCallback(() => (disabled ? undefined : recording.undo()), [disabled, recording]);
-  useHand({ acting, cylinders, onChoose: choose, onStep: press, onTurn: turn, onUndo: undo, onHelp: () => show("keys") });
+  useHand({ acting, cylinders, onChoose: choose, onStep: press, onTurn: turn, onUndo: undo, onHelp: () => show("keys"), onSay: () => show("say") });
   useEffect(() => rememberOpen(id), [id]);
   usePageTitle(`${cylinder} · ${place.part.label} · ${document?.engine.title ?? "Engine"}`);
   useFocusOnArrival(place.part.id, inspection !== undefined, round?.typed === true ? acting.figure : undefined);
@@ -121,7 +122,12 @@ function Workbench({ id }: { id: string }) {
           <Button onClick={undo} disabled={!onUndo} title="z, or Ctrl and z">
             Undo
           </Button>
-          <span className="hidden items-center gap-2 lg:flex">{elsewhere}</span>
+          <span className="hidden items-center gap-2 lg:flex">
+            <Button onClick={() => show("say")} title="/">
+              Say it
+            </Button>
+            {elsewhere}
+          </span>
           <Button aria-label="Keys and more" onClick={() => show("keys")}>
             ?
           </Button>
@@ -129,6 +135,17 @@ function Workbench({ id }: { id: string }) {
         <div className="sticky top-0 z-10 bg-paper px-2 py-1.5 lg:px-3 print:hidden">
           <EngineStrip plan={inspection.plan} document={document} assessment={assessment} chosen={cylinder} onChoose={choose} round={round} />
         </div>
+        {showing === "say" && (
+          <SayPanel
+            inspection={id}
+            recorder={recorder}
+            round={place.step.spoken ?? "faces"}
+            kind={place.part.id === "wet" ? "wet" : "dry"}
+            cylinder={cylinder}
+            onChoose={choose}
+            onClose={() => show(undefined)}
+          />
+        )}
         <main data-sequence={inspection.sequence} className="flex-1 lg:px-3 lg:pb-3">
           <StepTabs
             place={place}
@@ -162,7 +179,7 @@ function Workbench({ id }: { id: string }) {
             </ErrorBoundary>
           </StepTabs>
         </main>
-        <BottomBar acting={acting} assessment={assessment} onVerdict={() => show("verdict")} />
+        <BottomBar acting={acting} assessment={assessment} onVerdict={() => show("verdict")} onSay={() => show("say")} />
         {showing === "verdict" && !wide && (
           <BottomSheet label="The verdict and its reasons" onClose={() => show(undefined)}>
             {verdict}

@@ -1,0 +1,179 @@
+import { useMutation } from "@tanstack/react-query";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { api, Refused, take, type Schemas } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { TextField } from "../../primitives/Field";
+import type { SpokenRound } from "../hand/steps";
+import { leave } from "../../primitives/typing";
+import { FiringEnd, type PlugRecord } from "../plug";
+import { valueAt, type Recorder } from "../record";
+import { saidOf, spoken } from "../record/spoken";
+import { readBack, useListening } from "./useListening";
+
+type Heard = Schemas["Heard"];
+type Proposal = Schemas["Understood"];
+
+interface Props {
+  inspection: string;
+  recorder: Recorder;
+  round: SpokenRound;
+  /** Which compression test is under way. */
+  kind: "dry" | "wet";
+  cylinder: number;
+  onChoose: (cylinder: number) => void;
+  onClose: () => void;
+}
+
+const CONTEXT = 12;
+
+/** Say it, or type it: what is understood is drawn and taken with one tap; the sentence is kept as it was. */
+export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose, onClose }: Props) {
+  const [line, setLine] = useState("");
+  const [before, setBefore] = useState<readonly string[]>([]);
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => field.current?.focus({ preventScroll: true }), []);
+  const asked = useMutation({
+    mutationFn: (said: string) =>
+      take(
+        api.POST("/api/inspections/{inspection_id}/say", {
+          params: { path: { inspection_id: inspection } },
+          body: { line: said, round, kind, cylinder, before: [...before] },
+        }),
+      ),
+    onSuccess: (heard, said) => {
+      setBefore((known) => [...known, said].slice(-CONTEXT));
+      if (heard.cylinder) onChoose(heard.cylinder);
+      readBack(heard.proposals.slice(0, 3).map((one) => saidOf(one.value)).join(", "));
+    },
+  });
+  const { mutate } = asked;
+  const hear = useCallback(
+    (text: string) => {
+      const said = text.trim();
+      if (!said) return;
+      const id = `s${(recorder.document.inspection?.said?.length ?? 0) + 1}`;
+      recorder.onRecord([[`/inspection/said/${id}/text`, said]]);
+      mutate(said);
+      setLine("");
+    },
+    [mutate, recorder],
+  );
+  const { listen, listening } = useListening(hear);
+  const away = asked.error instanceof Refused && asked.error.passing;
+  return (
+    <section aria-label="Say it" className="sheet m-2 grid gap-2 border-2 border-teal p-3 lg:mx-3 print:hidden">
+      <form
+        className="grid grid-cols-[1fr_auto_auto] items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          hear(line);
+        }}
+      >
+        <TextField
+          ref={field}
+          label="Say it: three, black, wet with fuel, gap forty thou"
+          autoComplete="off"
+          value={line}
+          disabled={recorder.disabled}
+          onChange={(event) => setLine(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key !== "Escape") return;
+            leave(event.currentTarget);
+            onClose();
+          }}
+        />
+        {listen && (
+          <Button aria-pressed={listening} onClick={listen}>
+            {listening ? "Listening ..." : "Listen"}
+          </Button>
+        )}
+        <Button onClick={onClose}>Close</Button>
+      </form>
+      {asked.error && (
+        <p role="alert" className="text-sm text-rust">
+          {away ? "Kept as it was said; the server does not answer, so it is not understood yet. " : asked.error.message}
+          {away && <Button onClick={() => asked.variables && mutate(asked.variables)}>Try again</Button>}
+        </p>
+      )}
+      {asked.data && <Understood key={`${asked.submittedAt}`} heard={asked.data} recorder={recorder} onTaken={() => field.current?.focus()} />}
+    </section>
+  );
+}
+
+interface UnderstoodProps {
+  heard: Heard;
+  recorder: Recorder;
+  onTaken: () => void;
+}
+
+function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
+  const [taken, setTaken] = useState<ReadonlySet<string>>(new Set());
+  const open = heard.proposals.filter((one) => !taken.has(one.path));
+  const accept = (some: readonly Proposal[]) => {
+    recorder.onRecord(some.map((one) => [one.path, together(recorder, one)] as const));
+    setTaken(new Set([...taken, ...some.map((one) => one.path)]));
+    onTaken();
+  };
+  const drawn = drawnPlugs(heard, recorder);
+  return (
+    <div role="status" className="grid gap-2">
+      {drawn.length > 0 && (
+        <div className="flex flex-wrap gap-3" aria-hidden="true">
+          {drawn.map(([number, plug]) => (
+            <span key={number} className="text-center text-sm font-bold">
+              <FiringEnd plug={plug} className="size-16" />
+              {number}
+            </span>
+          ))}
+        </div>
+      )}
+      {open.length > 0 && (
+        <div className="flex flex-wrap items-center gap-1.5">
+          <Button weight="main" disabled={recorder.disabled} onClick={() => accept(open)}>
+            Yes, {open.length === 1 ? "that" : `all ${open.length}`}
+          </Button>
+          {open.map((one) => (
+            <Button key={one.path} disabled={recorder.disabled} onClick={() => accept([one])} title={`“${one.words}”`}>
+              {spoken(one.path)}: <b>{saidOf(one.value)}</b>
+              {one.confidence < 0.75 && " ?"}
+            </Button>
+          ))}
+        </div>
+      )}
+      {open.length === 0 && heard.proposals.length > 0 && <p className="text-sm">Taken.</p>}
+      {heard.questions.map((one) => (
+        <p key={one.path} className="border-l-4 border-ochre pl-2 text-sm">
+          {spoken(one.path)}: {one.text}
+        </p>
+      ))}
+      {heard.not_understood.length > 0 && (
+        <p className="text-sm">
+          Not understood, and kept as it was said: <b>{heard.not_understood.map((one) => `“${one}”`).join(", ")}</b>
+        </p>
+      )}
+      {heard.proposals.length + heard.questions.length + heard.not_understood.length === 0 && (
+        <p className="text-sm">Nothing in it to record.</p>
+      )}
+    </div>
+  );
+}
+
+/** A word of a list joins those that stand there. */
+function together(recorder: Recorder, one: Proposal): unknown {
+  const known = valueAt(recorder.document, one.path);
+  if (!Array.isArray(one.value)) return one.value;
+  return [...new Set([...(Array.isArray(known) ? (known as unknown[]) : []), ...(one.value as unknown[])])];
+}
+
+/** The plugs as they would stand with what was proposed. */
+function drawnPlugs(heard: Heard, recorder: Recorder): [number, PlugRecord][] {
+  const made = new Map<number, Record<string, unknown>>();
+  for (const one of heard.proposals) {
+    const found = /^\/cylinders\/(\d+)\/plug\/(\w+)$/.exec(one.path);
+    if (!found?.[1] || !found[2]) continue;
+    const number = Number(found[1]);
+    const known = recorder.document.cylinders?.find((other) => other.number === number)?.plug ?? {};
+    made.set(number, { ...known, ...made.get(number), [found[2]]: one.value });
+  }
+  return [...made].map(([number, plug]) => [number, plug as PlugRecord]);
+}

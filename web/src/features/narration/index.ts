@@ -1,0 +1,1 @@
+export { SayPanel } from "./SayPanel";
