@@ -80,6 +80,7 @@ class Question:
 
     text: str
     path: str
+    value: Any = None  # What was said, to be taken if it is that.
 
 
 @dataclass(frozen=True)
@@ -99,7 +100,7 @@ class Heard:
             "cylinder": self.cylinder,
             "proposals": [asdict(one) for one in self.proposals],
             "not_understood": list(self.not_understood),
-            "questions": [asdict(one) for one in self.questions],
+            "questions": [{"text": one.text, "path": one.path} for one in self.questions],
         }
 
 
@@ -653,7 +654,7 @@ class Listener:
             if isinstance(before, list) or path.startswith("/tests/compression/0/kind"):
                 continue
             text = f"{_told(before)} was recorded here, now {_told(proposal.value)}: which?"
-            line.questions[path] = Question(text, path)
+            line.questions[path] = Question(text, path, proposal.value)
             del line.found[path]
 
     def _answer(self, line: _Line, more: Sequence[Proposal] = ()) -> Heard:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from django.shortcuts import get_object_or_404
@@ -40,6 +41,7 @@ class UnderstoodSerializer(serializers.Serializer[Any]):
 class AskedBackSerializer(serializers.Serializer[Any]):
     text = serializers.CharField()
     path = serializers.CharField()
+    value = serializers.JSONField(allow_null=True, help_text="what was said, if it is to stand")
 
 
 class HeardSerializer(serializers.Serializer[Any]):
@@ -65,7 +67,8 @@ class SayView(ShopView):
             listener.hear(line)
         if "cylinder" in said and listener.cylinder is None:
             listener.cylinder = said["cylinder"]
-        heard = listener.hear(said["line"]).written()
+        understood = listener.hear(said["line"])
+        heard = {**understood.written(), "questions": [asdict(q) for q in understood.questions]}
         return Response(_placed(heard, inspection.document, said["kind"]))
 
 

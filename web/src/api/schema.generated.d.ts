@@ -1047,6 +1047,8 @@ export interface components {
         AskedBack: {
             text: string;
             path: string;
+            /** @description what was said, if it is to stand */
+            value: unknown | null;
         };
         /** @description Observations by one person; `author` is refused where somebody else is signed in. */
         BatchRequest: {

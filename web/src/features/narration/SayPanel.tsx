@@ -142,8 +142,13 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
       )}
       {open.length === 0 && heard.proposals.length > 0 && <p className="text-sm">Taken.</p>}
       {heard.questions.map((one) => (
-        <p key={one.path} className="border-l-4 border-ochre pl-2 text-sm">
+        <p key={one.path} className="flex flex-wrap items-center gap-2 border-l-4 border-ochre pl-2 text-sm">
           {spoken(one.path)}: {one.text}
+          {one.value !== null && !taken.has(one.path) && (
+            <Button disabled={recorder.disabled} onClick={() => accept([{ ...one, words: "", confidence: 1 }])}>
+              Now {saidOf(one.value)}
+            </Button>
+          )}
         </p>
       ))}
       {heard.not_understood.length > 0 && (
