@@ -24,6 +24,11 @@ DATABASES = {
         conn_health_checks=True,
     )
 }
+# Nobody waits for ever: neither for an answer of the database nor for somebody else's lock.
+DATABASES["default"].setdefault("OPTIONS", {})["options"] = (
+    f"-c statement_timeout={os.environ.get('STATEMENT_TIMEOUT_MS', '60000')} "
+    f"-c lock_timeout={os.environ.get('LOCK_TIMEOUT_MS', '15000')}"
+)
 CACHES = {
     "default": {
         "BACKEND": "django.core.cache.backends.db.DatabaseCache",
@@ -147,6 +152,8 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
+# Photos are for the application: other users of the machine do not read them.
+FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o600, 0o700
 MEDIA_ROOT = os.environ.get("MEDIA_ROOT", str(ROOT / ".local" / "media"))
 
 REST_FRAMEWORK = {

@@ -9,6 +9,7 @@ A value of None takes the field, or the whole item, back to "not looked at".
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Iterator
 from operator import itemgetter
 from typing import Any
@@ -19,6 +20,7 @@ from core.document.writing import canonical, ordered
 from core.errors import CoreError
 
 Observation = tuple[str, Any]
+NUMBER = re.compile(r"[1-9][0-9]?")
 
 
 def unfold(document: dict[str, Any]) -> list[Observation]:
@@ -180,6 +182,7 @@ class _Put:
         step = self.steps[at]
         if schema.get("type") != "integer":
             return step
-        if not step.isdecimal() or len(step) > 2:
+        # One place, one spelling: 03 and other scripts' figures are no other names of 3.
+        if not NUMBER.fullmatch(step):
             raise CoreError("path", self.path, step, "the number of a cylinder")
         return int(step)

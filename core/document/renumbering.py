@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from core.document.observations import Observation, field_steps
+from core.document.observations import NUMBER, Observation, field_steps
 from core.document.reading import pointer
 from core.document.schema import SCHEMA
 from core.document.shapes import Schema
@@ -20,7 +20,6 @@ from core.errors import CoreError
 
 NUMBERING = "/numbering"
 """Where a log says that the cylinders are numbered otherwise; its value is a numbering."""
-MOST_DIGITS = 2  # Of a cylinder's number.
 
 
 def moves(before: Sequence[int], after: Sequence[int]) -> dict[int, int]:
@@ -81,7 +80,7 @@ def moved_observation(path: str, value: Any, numbers: Mapping[int, int]) -> Obse
     for place, step in enumerate(steps):
         if "x-key" in schema:
             named = schema["items"]["properties"][schema["x-key"]]
-            number = named.get("x-cylinder") and step.isdecimal() and len(step) <= MOST_DIGITS
+            number = named.get("x-cylinder") and NUMBER.fullmatch(step)
             moved.append(str(_moved(int(step), named, numbers)) if number else step)
             schema = schema["items"]
             continue

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import logging
 import sys
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, JsonResponse
+from psycopg import errors
 from rest_framework import exceptions, status
 from rest_framework.response import Response
 from rest_framework.views import exception_handler, set_rollback
@@ -19,7 +21,20 @@ DATABASE_AWAY = {
     "detail": "The database does not answer. What you entered is kept and sent again.",
 }
 
+DATABASE_BUSY = {
+    "code": "database-busy",
+    "detail": "Others are at the same rows. What you entered is kept and sent again.",
+}
+BUSY = (errors.DeadlockDetected, errors.LockNotAvailable, errors.QueryCanceled,
+        errors.SerializationFailure)  # fmt: skip
+log = logging.getLogger("fiacre.database")
 TOO_LARGE = {"code": "too-large", "detail": "More than is taken at once.", "problems": []}
+
+
+def unanswered(error: Exception) -> dict[str, str]:
+    """Why the database did not answer: it is away, or others were at the same rows; logged."""
+    log.error("%s: %s", type(error.__cause__ or error).__name__, str(error).split("\n")[0])
+    return DATABASE_BUSY if isinstance(error.__cause__, BUSY) else DATABASE_AWAY
 
 
 def refusal(error: CoreError) -> dict[str, Any]:
@@ -41,7 +56,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         set_rollback()
         return Response(refusal(error), status=status.HTTP_400_BAD_REQUEST)
     if isinstance(error, OperationalError | InterfaceError):
-        return Response(DATABASE_AWAY, status=status.HTTP_503_SERVICE_UNAVAILABLE)
+        set_rollback()
+        return Response(unanswered(error), status=status.HTTP_503_SERVICE_UNAVAILABLE)
     if isinstance(error, RequestDataTooBig):
         return Response(TOO_LARGE, status=status.HTTP_413_REQUEST_ENTITY_TOO_LARGE)
     if isinstance(error, ObjectDoesNotExist):
@@ -86,8 +102,10 @@ def bad_request(request: HttpRequest, exception: Exception) -> JsonResponse:
 
 
 def failed(request: HttpRequest) -> JsonResponse:
-    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
-        return _json(DATABASE_AWAY["code"], DATABASE_AWAY["detail"], 503)
+    error = sys.exc_info()[1]
+    if isinstance(error, OperationalError | InterfaceError):
+        told = unanswered(error)
+        return _json(told["code"], told["detail"], 503)
     return _json("failed", "Something went wrong on the server; it has been logged.", 500)
 
 

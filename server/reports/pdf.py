@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 from typing import Any
+from urllib.parse import unquote, urlsplit
 
 from django.conf import settings
 from django.template.loader import render_to_string
@@ -54,10 +55,18 @@ def printed(page: str) -> bytes:
         """Only the report's own fonts, and pictures that the page itself carries."""
 
         def fetch(self, url: str, headers: Any = None) -> Any:
-            if not url.startswith(("data:", FONTS.as_uri())):
+            if not url.startswith("data:") and not _own_font(url):
                 raise FatalURLFetchingError(f"nothing from elsewhere: {url[:60]}")
             return super().fetch(url, headers)
 
     made = HTML(string=page, base_url=FONTS.as_uri() + "/", url_fetcher=OwnFiles())
     written: bytes = made.write_pdf(pdf_variant="pdf/ua-1", pdf_tags=True)
     return written
+
+
+def _own_font(url: str) -> bool:
+    """Whether an address is a file among the report's fonts, wherever its dots lead."""
+    parts = urlsplit(url)
+    if parts.scheme != "file" or parts.netloc:
+        return False
+    return Path(unquote(parts.path)).resolve().is_relative_to(FONTS.resolve())

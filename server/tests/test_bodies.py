@@ -1,7 +1,16 @@
 """Bodies that fail before anything reads them: refused in JSON, whoever sends them."""
 
-from django.test import Client, TestCase
+import uuid
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from threading import Thread
 
+from django.core.files.base import ContentFile
+from django.core.files.storage import default_storage
+from django.db import connection, transaction
+from django.test import Client, TestCase, TransactionTestCase
+
+from server.reports.pdf import FONTS, _own_font
 from server.tests.people import inspection_of, shop_with
 
 DEEP = b'{"observations":' + b"[" * 100_000 + b"]" * 100_000 + b"}"
@@ -46,3 +55,57 @@ class BodyTests(TestCase):
                         self.assertIn(answer.status_code, (400, 401, 403, 413, 415))
                         self.assertIn("code", answer.json())
                         self.assertNotIn(" at 0x", answer.content.decode())
+
+    def test_one_place_has_one_spelling(self):
+        address = f"/api/inspections/{self.inspection.pk}/observations"
+        for number in ("01", "+1", "1.0", "１", "%31", "0", "-1", "100"):
+            path = f"/cylinders/{number}/plug/smell"
+            said = {"client_id": str(uuid.uuid4()), "path": path, "value": "fuel"}
+            with self.subTest(number=number):
+                answer = self.client.post(address, {"observations": [said]}, "application/json")
+                self.assertEqual(answer.status_code, 400)
+
+
+class FileTests(TestCase):
+    def test_a_report_takes_its_own_fonts_and_no_other_file(self):
+        own = next(FONTS.glob("*.woff2"))
+        self.assertTrue(_own_font(own.as_uri()))
+        for address in (
+            f"{FONTS.as_uri()}/../../settings.py", f"{FONTS.as_uri()}/%2e%2e/%2e%2e/settings.py",
+            "file:///etc/passwd", "http://example.test/a.woff2", f"file://elsewhere{own}",
+        ):  # fmt: skip
+            with self.subTest(address=address):
+                self.assertFalse(_own_font(address))
+
+    def test_photos_are_not_for_other_users_of_the_machine(self):
+        with TemporaryDirectory() as folder, self.settings(MEDIA_ROOT=folder):
+            name = default_storage.save("photos/a/b.jpg", ContentFile(b"x"))
+            place = Path(folder) / name
+            self.assertEqual(place.stat().st_mode & 0o077, 0)
+            self.assertEqual(place.parent.stat().st_mode & 0o077, 0)
+
+
+class BusyTests(TransactionTestCase):
+    def test_a_lock_that_somebody_else_holds_is_told_apart_from_a_database_that_is_away(self):
+        user = shop_with("owner")
+        inspection = inspection_of(user)
+        self.client.force_login(user)
+        said = {"client_id": str(uuid.uuid4()), "path": "/cylinders/1/plug/smell", "value": "fuel"}
+        answers = []
+
+        def record():
+            with connection.cursor() as cursor:
+                cursor.execute("SET lock_timeout = '200ms'")
+            address = f"/api/inspections/{inspection.pk}/observations"
+            body = {"observations": [said]}
+            answers.append(self.client.post(address, body, "application/json"))
+            connection.close()
+
+        with transaction.atomic():
+            type(inspection).objects.select_for_update().get(pk=inspection.pk)
+            other = Thread(target=record)
+            other.start()
+            other.join()
+        self.assertEqual(
+            (answers[0].status_code, answers[0].json()["code"]), (503, "database-busy")
+        )
