@@ -49,6 +49,7 @@ urlpatterns = [
     path(f"{ONE}/kept", inspections.KeptView.as_view()),
     path(f"{ONE}/document", inspections.DocumentView.as_view()),
     path(f"{ONE}/board", inspections.BoardView.as_view()),
+    path(f"{ONE}/carried", inspections.CarriedView.as_view()),
     path(f"{ONE}/refit", inspections.RefitView.as_view()),
     path(f"{ONE}/work-order", inspections.WorkOrderView.as_view()),
     path(f"{ONE}/photos", inspection_photos.InspectionPhotosView.as_view()),

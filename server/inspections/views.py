@@ -17,9 +17,11 @@ from rest_framework.response import Response
 from core.comparison.board import board, orders
 from core.document import write_document
 from core.document.reading import MOST_BYTES
+from core.document.records import Document as CoreDocument
 from core.document.records import Engine as DescribedEngine
 from core.judgement import assess
 from core.planning import work_order
+from core.planning.carried import carried, carried_as_written
 from core.refit import refit_sheet
 from core.vocabulary import CylinderFault, EngineFault, Grade, words_of
 from server.api.downloads import download
@@ -44,6 +46,7 @@ from server.inspections.serializers import (
 )
 
 PAGE = 50
+MOST_EARLIER = 10
 ALL_FAULTS = tuple(dict.fromkeys((*words_of(CylinderFault), *words_of(EngineFault))))
 
 
@@ -226,6 +229,38 @@ class BoardView(SheetView):
             "orders": orders(DescribedEngine.of(current.document["engine"])),
             "strips": [asdict(one) for one in strips],
         }
+
+
+class OfferSerializer(serializers.Serializer[Any]):
+    """Something that held last time, with what taking it records: pairs of path and value."""
+
+    id = serializers.CharField()
+    title = serializers.CharField()
+    text = serializers.CharField()
+    date = serializers.CharField()
+    entries = serializers.ListField(child=serializers.ListField(child=serializers.JSONField()))
+
+
+class CarriedSerializer(serializers.Serializer[Any]):
+    offers = OfferSerializer(many=True)
+    renewed = serializers.ListField(child=serializers.CharField())
+    left_open = serializers.ListField(child=serializers.CharField())
+
+
+class CarriedView(ShopView):
+    """What the engine's earlier inspections taught, offered to this one."""
+
+    @extend_schema(operation_id="carried", responses=CarriedSerializer)
+    def get(self, request: Request, inspection_id: str) -> Response:
+        shown = Inspection.objects.visible_to(self.user)
+        inspection = get_object_or_404(shown, pk=inspection_id)
+        others = shown.filter(engine_id=inspection.engine_id).exclude(pk=inspection.pk)
+        before = others.filter(opened__lt=inspection.opened).order_by("-date", "-opened")
+        told = carried(
+            CoreDocument.of(inspection.document),
+            [(str(one.date or ""), CoreDocument.of(one.document)) for one in before[:MOST_EARLIER]],
+        )
+        return Response(CarriedSerializer(carried_as_written(told)).data)
 
 
 class ReasonsView(ShopView):

@@ -212,6 +212,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/carried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the engine's earlier inspections taught, offered to this one. */
+        get: operations["carried"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/cylinders.csv": {
         parameters: {
             query?: never;
@@ -1106,6 +1123,11 @@ export interface components {
             claimed: number;
             /** Format: double */
             held: number;
+        };
+        Carried: {
+            offers: components["schemas"]["Offer"][];
+            renewed: string[];
+            left_open: string[];
         };
         CodeRequest: {
             code: string;
@@ -2771,6 +2793,14 @@ export interface components {
             old: string;
             password: string;
         };
+        /** @description Something that held last time, with what taking it records: pairs of path and value. */
+        Offer: {
+            id: string;
+            title: string;
+            text: string;
+            date: string;
+            entries: unknown[][];
+        };
         /** @description What is to be inspected; with an id of one's own, to ask again changes nothing. */
         OpenRequest: {
             /** Format: uuid */
@@ -3907,6 +3937,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Board"];
+                };
+            };
+        };
+    };
+    carried: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Carried"];
                 };
             };
         };

@@ -12,6 +12,7 @@ import { Sheet } from "./Sheet";
 const story = () => import("../history");
 const StoryEntry = lazy(() => story().then((module) => ({ default: module.StoryEntry })));
 const EngineEntry = lazy(() => story().then((module) => ({ default: module.EngineEntry })));
+const Carried = lazy(() => story().then((module) => ({ default: module.Carried })));
 const Earlier = lazy(() => story().then((module) => ({ default: module.Earlier })));
 const Again = lazy(() => story().then((module) => ({ default: module.Again })));
 const OverTime = lazy(() => story().then((module) => ({ default: module.OverTime })));
@@ -50,13 +51,19 @@ export function StepBody({ place, round, acting, inspection, assessment, recorde
       if (part === "earlier")
         return (
           <>
+            <Carried inspection={inspection.id} sequence={inspection.sequence} recorder={recorder} />
             <Earlier engine={inspection.engine} inspection={inspection.id} />
             <OverTime engine={inspection.engine} />
             {!after.disabled && <Again recorder={recorder} inspection={inspection} />}
           </>
         );
       if (part === "engine") return <EngineEntry recorder={recorder} plan={inspection.plan} onRenumber={onRenumber} />;
-      return <StoryEntry part={part} recorder={recorder} photos={photos} />;
+      return (
+        <>
+          {part === "job" && <Carried inspection={inspection.id} sequence={inspection.sequence} recorder={recorder} />}
+          <StoryEntry part={part} recorder={recorder} photos={photos} />
+        </>
+      );
     case "plan":
       return (
         <Sheet of="work-order" inspection={inspection}>

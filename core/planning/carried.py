@@ -1,0 +1,128 @@
+"""What an engine's earlier inspections taught, offered to the next and never asserted."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import msgspec
+
+from core.document.records import Document
+from core.quantities import listed, spoken
+
+
+@dataclass(frozen=True)
+class Offer:
+    """Something that held last time and is taken over with one tap.
+
+    Attributes
+    ----------
+    id, title : str
+    text : str
+        What it comes to, to be judged before it is taken.
+    date : str
+        Of the inspection that it is from.
+    entries : tuple of (path, value)
+        What taking it records.
+    """
+
+    id: str
+    title: str
+    text: str
+    date: str
+    entries: tuple[tuple[str, Any], ...]
+
+
+@dataclass(frozen=True)
+class Carried:
+    """Offers, and what is to be known beside them: what was renewed, and what was left open."""
+
+    offers: tuple[Offer, ...]
+    renewed: tuple[str, ...]
+    left_open: tuple[str, ...]
+
+
+def carried(document: Document, earlier: Sequence[tuple[str, Document]]) -> Carried:
+    """What to offer to an inspection.
+
+    Parameters
+    ----------
+    document : Document
+        The inspection that begins; what it says already is not offered.
+    earlier : sequence of (str, Document)
+        The date and record of the same engine's inspections before it, the newest first.
+    """
+    offers: dict[str, Offer] = {}
+    for date, past in earlier:
+        for offer in _offers(document, date, past):
+            offers.setdefault(offer.id, offer)
+    renewed = [text for date, past in earlier for text in _renewed(date, past)]
+    left_open = [text for date, past in earlier[:1] for text in _open(date, past)]
+    return Carried(tuple(offers.values()), tuple(renewed), tuple(left_open))
+
+
+def _offers(document: Document, date: str, past: Document) -> Iterator[Offer]:
+    off = [one.what for one in past.work.removed if one.what]
+    if off and not document.work.removed:
+        places = (f"/work/removed/off-{at}/what" for at in range(1, len(off) + 1))
+        taken = tuple(zip(places, off, strict=True))
+        yield Offer("removed", "What had to come off", ", ".join(off), date, taken)
+    access = {one.number: one.access for one in past.cylinders if one.access}
+    if access and not any(one.access for one in document.cylinders):
+        awkward = [number for number, word in access.items() if word == "awkward"]
+        text = f"awkward: {listed(awkward)}" if awkward else "none awkward"
+        reached = tuple((f"/cylinders/{n}/access", word) for n, word in sorted(access.items()))
+        yield Offer("access", "How each cylinder is reached", text, date, reached)
+    given, now = past.inspection, document.inspection
+    if given.order and not now.order:
+        text = ", ".join(map(str, given.order))
+        yield _one("order", "The order round the engine", text, date, "/inspection/order",
+                   list(given.order))  # fmt: skip
+    if given.instruments and not now.instruments:
+        text = ", ".join(one.replace("-", " ") for one in given.instruments)
+        yield _one("instruments", "Instruments at hand", text, date, "/inspection/instruments",
+                   list(given.instruments))  # fmt: skip
+    if past.work.consent and not document.work.consent:
+        who = f", said by {past.work.consent_by}" if past.work.consent_by else ""
+        text = f"{past.work.consent.replace('-', ' ')}{who}: to be asked again"
+        yield _one("consent", "What the owner agreed to", text, date, "/work/consent",
+                   past.work.consent)  # fmt: skip
+    if given.note and not now.note:
+        yield _one("note", "The note of last time", given.note, date, "/inspection/note",
+                   given.note)  # fmt: skip
+
+
+def _one(name: str, title: str, text: str, date: str, path: str, value: Any) -> Offer:
+    """An offer of a single entry."""
+    return Offer(name, title, text, date, ((path, value),))
+
+
+def _renewed(date: str, past: Document) -> Iterator[str]:
+    """Parts that were renewed, with how far the engine had gone: a set in part has two ages."""
+    ran = past.inspection.odometer
+    at = f"{date}{f', at {spoken(ran)}' if ran else ''}"
+    plugs = [one.cylinder for one in past.refit.cylinders if one.fitted and not one.reused]
+    if plugs:
+        yield f"{at}: plugs of {listed(plugs)}"
+    for one in past.refit.repairs:
+        if one.action == "renewed" and one.part != "plug":
+            where = f" of {listed(one.cylinders)}" if one.cylinders else ""
+            yield f"{at}: {(one.part or 'part').replace('-', ' ')}{where}"
+
+
+def _open(date: str, past: Document) -> Iterator[str]:
+    """What the last inspection left to be looked at."""
+    if past.proof.follow_up and not past.proof.followed_up:
+        yield f"{date}: to be looked at again on {past.proof.follow_up}"
+    for one in past.inspection.not_inspected:
+        yield f"{date}, not looked at: {one.item}{f' ({one.reason})' if one.reason else ''}"
+    back = [one.what for one in past.work.removed if one.what and one.back is False]
+    if back:
+        yield f"{date}, not put back: {', '.join(back)}"
+
+
+def carried_as_written(told: Carried) -> dict[str, Any]:
+    """As the API spells it."""
+    made: dict[str, Any] = msgspec.to_builtins(told)
+    return made
