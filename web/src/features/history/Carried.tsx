@@ -25,7 +25,7 @@ export function Carried({ inspection, sequence, recorder }: Props) {
   const accept = (offers: typeof data.offers) =>
     recorder.onRecord(offers.flatMap((one) => one.entries.map(([path, value]) => [String(path), value] as const)));
   return (
-    <section aria-label="From last time" className="mt-2 grid gap-2">
+    <section aria-label="From last time" className="mt-2 mb-4 grid gap-2">
       <h3 className="border-b border-line font-bold">From last time</h3>
       <ul className="grid gap-1">
         {data.offers.map((one) => (
