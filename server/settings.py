@@ -157,7 +157,9 @@ FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o600, 0o700
 MEDIA_ROOT = os.environ.get("MEDIA_ROOT", str(ROOT / ".local" / "media"))
 
 REST_FRAMEWORK = {
-    "DEFAULT_AUTHENTICATION_CLASSES": ["server.api.access.Session"],
+    "DEFAULT_AUTHENTICATION_CLASSES": ["server.api.access.Session", "server.api.access.Key"],
+    "DEFAULT_THROTTLE_CLASSES": ["server.api.access.KeyThrottle"],
+    "DEFAULT_THROTTLE_RATES": {"key": os.environ.get("KEY_RATE", "120/min")},
     "DEFAULT_PERMISSION_CLASSES": ["server.api.access.ReadersReadWritersWrite"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["server.api.parsers.Json"],

@@ -14,6 +14,7 @@ from server.learning import views as learning
 from server.photos import views as photos
 from server.reports import views as reports
 from server.shops import account_views as accounts
+from server.shops import key_views as shop_keys
 from server.shops import rules_views as rules
 from server.shops import views as shops
 
@@ -32,6 +33,9 @@ urlpatterns = [
     path("api/me/second-factor", accounts.MySecondFactorView.as_view()),
     path("api/me/second-factor/forget", accounts.ForgetSecondFactorView.as_view()),
     path("api/me/sessions", accounts.MySessionsView.as_view()),
+    path("api/me/keys", shop_keys.MyKeysView.as_view()),
+    path("api/me/keys/<uuid:key_id>", shop_keys.MyKeyView.as_view()),
+    path("calendar/<str:secret>.ics", shop_keys.calendar),
     path("api/people", accounts.PeopleView.as_view()),
     path("api/people/<uuid:person_id>", accounts.PersonView.as_view()),
     path("api/shop", accounts.ShopDetailsView.as_view()),
@@ -78,7 +82,7 @@ urlpatterns = [
     path("readyz", ready),
     path("robots.txt", robots),
     path("sw.js", worker),
-    re_path(r"^(?!api/|static/|favicon|apple-touch).*$", page),
+    re_path(r"^(?!api/|static/|calendar/|favicon|apple-touch).*$", page),
 ]
 handler400 = "server.api.errors.bad_request"
 handler404 = "server.api.errors.not_found"

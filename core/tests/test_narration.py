@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bench.narration import heard, judged, lines
+from core import vocabulary as words
 from core.document import check_document
 from core.document.observations import apply
 from core.narration import Listener
@@ -132,6 +133,33 @@ class NumberTests(TestCase):
                 number = number_at(said.split(), 0)
                 self.assertAlmostEqual(number.value, value)
                 self.assertEqual(number.end, len(said.split()))
+
+
+class LexiconTests(TestCase):
+    def test_every_word_of_a_round_can_be_said(self):
+        """A word that is added to the contract and not to the lexicon would never be heard."""
+        said = lexicon().words
+        fields = {
+            "deposit_colour": words.DepositColour, "deposit_texture": words.DepositTexture,
+            "deposit_amount": words.DepositAmount, "wetness": words.Wetness,
+            "wet_with": words.WetWith, "smell": words.Smell, "seating": words.Seating,
+            "insulator": words.Insulator, "centre_electrode": words.CentreElectrode,
+            "ground_electrode": words.GroundElectrode, "threads": words.Threads,
+            "outside": words.Outside, "type_match": words.TypeMatch, "boot": words.Boot,
+            "coil": words.CoilState, "oil": words.Standing, "water": words.Standing,
+            "debris": words.Debris, "combustion_leak": words.CombustionLeak,
+            "escapes": words.Escape, "complaints": words.Complaint,
+            "complaint_when": words.ComplaintWhen, "spark_result": words.SparkSeen,
+            "balance_felt": words.Felt, "noise_kind": words.NoiseKind,
+        }  # fmt: skip
+        for field, listed in fields.items():
+            with self.subTest(field=field):
+                self.assertEqual(set(words.words_of(listed)) - said[field], set())
+
+    def test_the_lexicon_says_no_word_that_the_contract_has_not(self):
+        own = {"boot": words.Boot, "wetness": words.Wetness, "seating": words.Seating}
+        for field, listed in own.items():
+            self.assertEqual(lexicon().words[field] - set(words.words_of(listed)), set())
 
 
 class ShellTests(TestCase):

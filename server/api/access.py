@@ -7,11 +7,13 @@ from typing import Any
 from django.http import HttpRequest
 from drf_spectacular.extensions import OpenApiAuthenticationExtension
 from rest_framework import exceptions
-from rest_framework.authentication import SessionAuthentication
+from rest_framework.authentication import BaseAuthentication, SessionAuthentication
 from rest_framework.permissions import SAFE_METHODS, BasePermission
 from rest_framework.request import Request
-from rest_framework.throttling import BaseThrottle
+from rest_framework.throttling import BaseThrottle, SimpleRateThrottle
 
+from server.shops import keys
+from server.shops.models import AccessKey
 from server.shops.sessions import MUST_ENROL, prolong
 
 
@@ -46,6 +48,41 @@ class Session(SessionAuthentication):
         return "Session"
 
 
+class Key(BaseAuthentication):
+    """A key of somebody's, in the header: no cookie, so no page can borrow it."""
+
+    def authenticate(self, request: Request) -> Any:
+        kind, _, secret = request.headers.get("Authorization", "").partition(" ")
+        if kind.lower() != "bearer":
+            return None
+        key = keys.followed(secret.strip(), AccessKey.Scope.READ, AccessKey.Scope.WRITE)
+        if key is None:
+            raise exceptions.AuthenticationFailed("This key opens nothing, or no longer.")
+        return key.user, key
+
+    def authenticate_header(self, request: Request) -> str:
+        return "Bearer"
+
+
+class KeyScheme(OpenApiAuthenticationExtension):
+    target_class = Key
+    name = "key"
+
+    def get_security_definition(self, auto_schema: Any) -> dict[str, str]:
+        return {"type": "http", "scheme": "bearer"}
+
+
+class KeyThrottle(SimpleRateThrottle):
+    """So many requests a minute with one key; people at pages are not counted."""
+
+    scope = "key"
+
+    def get_cache_key(self, request: Request, view: Any) -> str | None:
+        if not isinstance(request.auth, AccessKey):
+            return None
+        return self.cache_format % {"scope": self.scope, "ident": request.auth.pk.hex}
+
+
 class SessionScheme(OpenApiAuthenticationExtension):
     target_class = Session
     name = "session"
@@ -58,6 +95,8 @@ class SignedIn(BasePermission):
     """Anybody of a shop: for what changes nothing but a person's own things."""
 
     def has_permission(self, request: Request, view: Any) -> bool:
+        if isinstance(request.auth, AccessKey):
+            raise exceptions.PermissionDenied("A key does not change its person.", "not-by-key")
         return request.user is not None
 
 
@@ -77,6 +116,12 @@ class ReadersReadWritersWrite(BasePermission):
             raise exceptions.PermissionDenied(
                 "This shop wants a second factor: add yours first.", "second-factor-required"
             )
-        if request.method in getattr(view, "owners_only", ()) and not user.is_owner:
-            raise exceptions.PermissionDenied("This is for an owner of the shop.", "owners-only")
-        return request.method in SAFE_METHODS or bool(user.may_write)
+        if request.method in getattr(view, "owners_only", ()):
+            if isinstance(request.auth, AccessKey):
+                raise exceptions.PermissionDenied("An owner does this at the page.", "not-by-key")
+            if not user.is_owner:
+                raise exceptions.PermissionDenied("This is for an owner.", "owners-only")
+        if request.method in SAFE_METHODS:
+            return True
+        reads = isinstance(request.auth, AccessKey) and request.auth.scope == AccessKey.Scope.READ
+        return bool(user.may_write) and not reads

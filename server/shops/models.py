@@ -91,6 +91,33 @@ class SignedIn(AbstractBaseSession):
         return SessionStore
 
 
+class AccessKey(models.Model):
+    """A way in for another program in somebody's name: for reading, for recording, for a calendar.
+
+    Only a digest is kept. It may never more than the person, and nothing that is an owner's.
+    """
+
+    class Scope(models.TextChoices):
+        READ = "read"
+        WRITE = "write"
+        CALENDAR = "calendar"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="keys")
+    name = models.CharField(max_length=100)
+    scope = models.CharField(max_length=10, choices=Scope.choices)
+    digest = models.CharField(max_length=64, unique=True)
+    made = models.DateTimeField(auto_now_add=True)
+    expires = models.DateTimeField()
+    used = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-made"]
+
+    def __str__(self) -> str:
+        return f"{self.name} ({self.scope})"
+
+
 class HouseRules(models.Model):
     """One version of a shop's house rules, as the contract's `house_rules` spells them.
 

@@ -12,7 +12,7 @@ from server.tests.people import GAP, inspection_of, shop_with
 
 class KeepingTests(TestCase):
     def setUp(self):
-        self.user = shop_with("inspector")
+        self.user = shop_with("owner")
         self.inspection = inspection_of(self.user)
         self.client.force_login(self.user)
 

@@ -572,6 +572,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own keys for other programs. */
+        get: operations["my_keys"];
+        put?: never;
+        /** @description One's own keys for other programs. */
+        post: operations["make_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/keys/{key_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Taking one back. */
+        delete: operations["revoke_key"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/password": {
         parameters: {
             query?: never;
@@ -917,6 +952,22 @@ export interface components {
          * @enum {string}
          */
         AccessEnum: "easy" | "fair" | "awkward";
+        AccessKey: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            scope: components["schemas"]["ScopeEnum"];
+            /** Format: date-time */
+            readonly expires: string;
+            /** Format: date-time */
+            readonly used: string | null;
+        };
+        AccessKeyRequest: {
+            name: string;
+            scope: components["schemas"]["ScopeEnum"];
+            /** @default 90 */
+            days: number;
+        };
         /** @description An engine to be added; with an id of one's own, to ask again changes nothing. */
         AddEngineRequest: {
             /** Format: uuid */
@@ -2781,6 +2832,12 @@ export interface components {
             finding: string;
             times: number;
         };
+        NewKey: {
+            /** @description shown this once */
+            secret: string;
+            /** @description of a calendar; empty otherwise */
+            address: string;
+        };
         NewLinkRequest: {
             /** @default 30 */
             days: number;
@@ -3305,6 +3362,13 @@ export interface components {
             title: string;
             why: string;
         };
+        /**
+         * @description * `read` - Read
+         *     * `write` - Write
+         *     * `calendar` - Calendar
+         * @enum {string}
+         */
+        ScopeEnum: "read" | "write" | "calendar";
         SetUpRequest: {
             code: string;
             shop: string;
@@ -4495,6 +4559,68 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Own"];
                 };
+            };
+        };
+    };
+    my_keys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessKey"][];
+                };
+            };
+        };
+    };
+    make_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccessKeyRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewKey"];
+                };
+            };
+        };
+    };
+    revoke_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -14,7 +14,7 @@ export const THIS_JOB: readonly Group[] = [
       { kind: "choice", path: "/inspection/purpose", label: "Purpose",
         options: options<NonNullable<Inspection["purpose"]>>("pre-purchase", "rebuild", "diagnosis", "routine") },
       { kind: "list", path: "/inspection/trouble_codes", label: "Trouble codes as found",
-        hint: "Write them down before anything is cleared. P0302 names cylinder 2." },
+        hint: "Write them down before anything is cleared. P0302 names cylinder 2. A scan tool's text may be pasted as it is." },
       { kind: "flag", path: "/inspection/codes_cleared_recently", label: "Codes cleared lately (monitors not ready)" },
       { kind: "choice", path: "/inspection/engine_place", label: "The engine is",
         options: options<NonNullable<Inspection["engine_place"]>>("installed", "stand") },

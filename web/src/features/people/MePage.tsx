@@ -5,6 +5,7 @@ import { api, take } from "../../api/client";
 import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
+import { Keys } from "./Keys";
 import { SecondFactor } from "./SecondFactor";
 
 /** One's own account: name, password, second factor, where one is signed in. */
@@ -57,6 +58,7 @@ export function MePage() {
         <Password />
         <div className="sheet p-4">{me.data && <SecondFactor has={me.data.second_factor} />}</div>
         <Sessions />
+        <Keys />
       </div>
     </section>
   );

@@ -5,6 +5,7 @@ import { LineEntry } from "../../primitives/LineEntry";
 import { NumberField, QuantityEntry, type Finishing, type Quantity } from "../../primitives/number";
 import { Tags } from "../../primitives/Tags";
 import { at, type Entries, type Field } from "./fields";
+import { fromScanTool } from "./pasted";
 import { valueAt } from "./valueAt";
 
 export interface Recorder {
@@ -117,7 +118,7 @@ export function FieldEntry({ field, recorder, ...finishing }: Props) {
           label={field.label}
           hint={field.hint}
           value={((value as readonly string[] | undefined) ?? []).join(" ")}
-          onCommit={(text) => set(text === "" ? undefined : text.toUpperCase().split(/[\s,;]+/))}
+          onCommit={(text) => onRecord(fromScanTool(document, path, text))}
           disabled={disabled}
           error={error}
         />

@@ -1,28 +1,45 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { askAgain } from "../../api/again";
-import { importDocument, Refused } from "../../api/client";
+import { importDocument, Refused, type Inspection } from "../../api/client";
 import { Button } from "../../primitives/Button";
 
-/** Take an inspection file in, dragged or chosen; what is wrong with it is named place by place. */
+/** One file of several, and what became of it. */
+interface Outcome {
+  name: string;
+  inspection?: Inspection;
+  refused?: Error;
+}
+
+/** Take inspection files in, dragged or chosen; each counts by itself, and what is wrong with one is named place by place. */
 export function ImportDrop() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const chooser = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
+  const [done, setDone] = useState<{ outcomes: readonly Outcome[]; of: number } | undefined>();
   const taking = useMutation({
-    mutationFn: importDocument,
-    onSuccess: (inspection) => {
+    mutationFn: async (files: readonly File[]) => {
+      const outcomes: Outcome[] = [];
+      for (const file of files) {
+        setDone({ outcomes: [...outcomes], of: files.length });
+        outcomes.push(await one(file));
+      }
+      setDone({ outcomes, of: files.length });
+      return outcomes;
+    },
+    onSuccess: ([first, ...others]) => {
       void askAgain(queries, ["inspections"]);
-      void navigate(`/inspections/${inspection.id}`);
+      void askAgain(queries, ["engines"]);
+      if (first?.inspection && others.length === 0) void navigate(`/inspections/${first.inspection.id}`);
     },
   });
-  const takeFirst = (files: FileList | null) => {
-    const file = files?.[0];
-    if (file) taking.mutate(file);
+  const takeAll = (files: FileList | null) => {
+    if (files?.length) taking.mutate([...files]);
   };
-  const problems = taking.error instanceof Refused ? taking.error.problems : [];
+  const refused = done?.outcomes.filter((one) => one.refused) ?? [];
+  const taken = done?.outcomes.filter((one) => one.inspection) ?? [];
   return (
     <section
       aria-label="Import"
@@ -35,40 +52,73 @@ export function ImportDrop() {
       onDrop={(event) => {
         event.preventDefault();
         setOver(false);
-        takeFirst(event.dataTransfer.files);
+        takeAll(event.dataTransfer.files);
       }}
     >
-      <h2 className="text-lg font-bold">Import an inspection</h2>
-      <p className="mb-2 text-sm text-soft">Drop a JSON file here, or choose one.</p>
+      <h2 className="text-lg font-bold">Import inspections</h2>
+      <p className="mb-2 text-sm text-soft">Drop JSON files here, or choose some.</p>
       <input
         ref={chooser}
         type="file"
+        multiple
         accept=".json,application/json"
         className="sr-only"
         aria-label="Inspection file"
         onChange={(event) => {
-          takeFirst(event.target.files);
+          takeAll(event.target.files);
           event.target.value = "";
         }}
       />
       <Button disabled={taking.isPending} onClick={() => chooser.current?.click()}>
-        {taking.isPending ? "Reading ..." : "Choose a file"}
+        {taking.isPending && done ? `Reading ${done.outcomes.length + 1} of ${done.of} ...` : "Choose files"}
       </Button>
-      {taking.error && (
-        <div role="alert" className="mt-3 text-sm">
-          <p className="font-medium text-rust">
-            {problems.length > 0 ? "Nothing was imported. The file says:" : taking.error.message}
-          </p>
-          <ul className="mt-1 grid gap-1">
-            {problems.map((one) => (
-              <li key={`${one.path} ${one.value}`}>
-                <code className="font-bold">{one.path || "the whole file"}</code>: expected {one.expected}
-                {one.value !== "None" && `, found ${one.value}`}
-              </li>
-            ))}
-          </ul>
-        </div>
+      {done && done.of > 1 && !taking.isPending && (
+        <p role="status" className="mt-3 text-sm">
+          {taken.length} of {done.of} imported.{" "}
+          {taken.slice(0, 5).map(({ name, inspection }) => (
+            <Link key={name} className="mr-2 text-teal underline" to={`/inspections/${inspection?.id}`}>
+              {name}
+            </Link>
+          ))}
+        </p>
       )}
+      {refused.map(({ name, refused: error }) => (
+        <Why key={name} name={name} error={error} several={(done?.of ?? 1) > 1} />
+      ))}
     </section>
+  );
+}
+
+async function one(file: File): Promise<Outcome> {
+  try {
+    return { name: file.name, inspection: await importDocument(file) };
+  } catch (error) {
+    return { name: file.name, refused: error instanceof Error ? error : new Error(String(error)) };
+  }
+}
+
+interface WhyProps {
+  name: string;
+  error: Error | undefined;
+  several: boolean;
+}
+
+function Why({ name, error, several }: WhyProps) {
+  const problems = error instanceof Refused ? error.problems : [];
+  return (
+    <div role="alert" className="mt-3 text-sm">
+      <p className="font-medium text-rust">
+        {several && `${name}: `}
+        {problems.length > 0 ? "Nothing was imported. The file says:" : error?.message}
+      </p>
+      <ul className="mt-1 grid gap-1">
+        {problems.map((one) => (
+          <li key={`${one.path} ${one.value}`}>
+            <code className="font-bold">{one.path || "the whole file"}</code>: expected {one.expected}
+            {one.value !== "None" && `, found ${one.value}`}
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }

@@ -1,0 +1,91 @@
+"""Keys over the API, and the calendar that one of them opens."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from django.views.decorators.cache import never_cache
+from django.views.decorators.http import require_safe
+from drf_spectacular.utils import extend_schema
+from icalendar import Calendar, Event
+from rest_framework import serializers, status
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from server.inspections.models import Inspection
+from server.shops import keys
+from server.shops.account_views import OwnThingsView
+from server.shops.models import AccessKey
+
+UNSEEN = {"X-Robots-Tag": "noindex", "Referrer-Policy": "no-referrer"}
+
+
+class AccessKeySerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField(read_only=True)
+    name = serializers.CharField(max_length=100)
+    scope = serializers.ChoiceField(choices=AccessKey.Scope.choices)
+    days = serializers.IntegerField(
+        min_value=1, max_value=keys.MOST_DAYS, default=90, write_only=True
+    )
+    expires = serializers.DateTimeField(read_only=True)
+    used = serializers.DateTimeField(read_only=True, allow_null=True)
+
+
+class NewKeySerializer(serializers.Serializer[Any]):
+    secret = serializers.CharField(help_text="shown this once")
+    address = serializers.CharField(help_text="of a calendar; empty otherwise", allow_blank=True)
+
+
+class MyKeysView(OwnThingsView):
+    """One's own keys for other programs."""
+
+    @extend_schema(operation_id="my_keys", responses=AccessKeySerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return Response(AccessKeySerializer(self.user.keys.all(), many=True).data)
+
+    @extend_schema(
+        operation_id="make_key", request=AccessKeySerializer, responses={201: NewKeySerializer}
+    )
+    def post(self, request: Request) -> Response:
+        given = AccessKeySerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        made, secret = keys.make(self.user, **given.validated_data)
+        calendar = made.scope == AccessKey.Scope.CALENDAR
+        address = request.build_absolute_uri(f"/calendar/{secret}.ics") if calendar else ""
+        body = {"secret": secret, "address": address}
+        return Response(NewKeySerializer(body).data, status=status.HTTP_201_CREATED)
+
+
+class MyKeyView(OwnThingsView):
+    """Taking one back."""
+
+    @extend_schema(operation_id="revoke_key", responses={204: None})
+    def delete(self, request: Request, key_id: str) -> Response:
+        get_object_or_404(self.user.keys, pk=key_id).delete()
+        return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+@require_safe
+@never_cache
+def calendar(request: HttpRequest, secret: str) -> HttpResponse:
+    """What is to be looked at again (RFC 5545), for whoever holds the address."""
+    key = keys.followed(secret, AccessKey.Scope.CALENDAR)
+    if key is None:
+        raise Http404
+    made = Calendar()
+    made.add("prodid", "-//Fiacre//EN")
+    made.add("version", "2.0")
+    made.add("x-wr-calname", f"{key.user.shop.name}: to look at again")
+    rows = Inspection.objects.visible_to(key.user).filter(follow_up__isnull=False, archived=False)
+    for one in rows.select_related("engine").order_by("follow_up", "pk"):
+        event = Event()
+        event.add("uid", f"{one.pk}@fiacre")
+        event.add("dtstamp", one.changed)
+        event.add("dtstart", one.follow_up)
+        event.add("summary", f"Look again: {one.engine.title}")
+        event.add("description", one.verdict)
+        event.add("url", request.build_absolute_uri(f"/inspections/{one.pk}"))
+        made.add_component(event)
+    return HttpResponse(made.to_ical(), content_type="text/calendar; charset=utf-8", headers=UNSEEN)

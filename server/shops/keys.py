@@ -1,0 +1,48 @@
+"""Keys for other programs: made, shown once, followed, taken back."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import timedelta
+
+from django.utils import timezone
+
+from server.shops.models import AccessKey, User
+
+PREFIX = "fiacre_"
+MOST_DAYS = 366
+NOTED_AFTER = timedelta(hours=1)  # When it was last used is written down no oftener.
+
+
+def make(user: User, name: str, scope: str, days: int) -> tuple[AccessKey, str]:
+    """A new key and its secret, which is told this once and not kept."""
+    secret = f"{PREFIX}{secrets.token_urlsafe(32)}"
+    made = AccessKey.objects.create(
+        user=user,
+        name=name,
+        scope=scope,
+        digest=_digest(secret),
+        expires=timezone.now() + timedelta(days=days),
+    )
+    return made, secret
+
+
+def followed(secret: str, *scopes: str) -> AccessKey | None:
+    """The key that a secret opens, if it still does and its person may still come in."""
+    now = timezone.now()
+    key = (
+        AccessKey.objects.filter(digest=_digest(secret), expires__gt=now, user__is_active=True)
+        .select_related("user__shop")
+        .first()
+    )
+    if key is None or key.scope not in scopes:
+        return None
+    if key.used is None or now - key.used > NOTED_AFTER:
+        key.used = now
+        key.save(update_fields=["used"])
+    return key
+
+
+def _digest(secret: str) -> str:
+    return hashlib.sha256(secret.encode()).hexdigest()

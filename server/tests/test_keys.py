@@ -1,0 +1,87 @@
+"""Other programs come in by keys of a person, and by less than the person may."""
+
+from datetime import timedelta
+
+from django.core.cache import cache
+from django.test import Client, TestCase
+from django.utils import timezone
+from icalendar import Calendar
+
+from server.api.access import KeyThrottle
+from server.inspections.models import Inspection
+from server.shops.models import AccessKey
+from server.tests.people import GAP, inspection_of, shop_with
+
+JSON = "application/json"
+
+
+class KeyTests(TestCase):
+    def setUp(self):
+        cache.clear()
+        self.owner = shop_with("owner")
+        self.inspection = inspection_of(self.owner)
+        self.client.force_login(self.owner)
+        self.one = f"/api/inspections/{self.inspection.pk}"
+
+    def made(self, scope):
+        body = {"name": "a program", "scope": scope}
+        return self.client.post("/api/me/keys", body, JSON).json()
+
+    def holder(self, secret):
+        return Client(headers={"Authorization": f"Bearer {secret}"})
+
+    def test_a_key_reads_or_records_as_it_says_and_is_not_kept(self):
+        reads, writes = (self.holder(self.made(scope)["secret"]) for scope in ("read", "write"))
+        body = {"observations": [GAP]}
+        self.assertEqual(reads.get(self.one).status_code, 200)
+        self.assertEqual(reads.post(f"{self.one}/observations", body, JSON).status_code, 403)
+        self.assertEqual(writes.post(f"{self.one}/observations", body, JSON).status_code, 200)
+        kept = " ".join(AccessKey.objects.values_list("digest", flat=True))
+        self.assertNotIn("fiacre_", kept)
+        self.assertNotIn("secret", self.client.get("/api/me/keys").content.decode())
+
+    def test_a_key_decides_nothing_for_the_shop_or_its_person(self):
+        holder = self.holder(self.made("write")["secret"])
+        for method, address, body in (
+            ("put", "/api/shop/rules", {"rules": {}}), ("get", "/api/shop/archive", None),
+            ("put", "/api/me", {"name": "x"}), ("post", "/api/me/keys", {"name": "y"}),
+            ("post", "/api/people", {}), ("get", "/api/me/sessions", None),
+        ):  # fmt: skip
+            with self.subTest(address=address):
+                answer = getattr(holder, method)(address, body, content_type=JSON)
+                self.assertEqual((answer.status_code, answer.json()["code"]), (403, "not-by-key"))
+
+    def test_what_is_old_taken_back_or_of_somebody_shut_out_opens_nothing(self):
+        for end in ("old", "taken back", "shut out"):
+            secret = self.made("read")["secret"]
+            key = AccessKey.objects.latest("made")
+            if end == "old":
+                AccessKey.objects.update(expires=timezone.now() - timedelta(days=1))
+            elif end == "taken back":
+                self.client.delete(f"/api/me/keys/{key.pk}")
+            else:
+                type(self.owner).objects.filter(pk=self.owner.pk).update(is_active=False)
+            with self.subTest(end=end):
+                self.assertEqual(self.holder(secret).get(self.one).status_code, 401)
+
+    def test_one_key_asks_so_often_and_no_oftener(self):
+        holder = self.holder(self.made("read")["secret"])
+        kept = KeyThrottle.THROTTLE_RATES
+        self.addCleanup(setattr, KeyThrottle, "THROTTLE_RATES", kept)
+        KeyThrottle.THROTTLE_RATES = {"key": "2/min"}
+        codes = [holder.get("/api/engines").status_code for _ in range(3)]
+        self.assertEqual(codes, [200, 200, 429])
+        self.assertEqual(self.client.get("/api/engines").status_code, 200)
+
+    def test_the_calendar_tells_what_is_to_be_looked_at_again(self):
+        Inspection.objects.filter(pk=self.inspection.pk).update(follow_up="2027-03-01")
+        elsewhere = inspection_of(shop_with(name="Elsewhere"))
+        Inspection.objects.filter(pk=elsewhere.pk).update(follow_up="2027-03-02")
+        address = self.made("calendar")["address"]
+        answer = Client().get(address)
+        self.assertEqual(answer["Content-Type"], "text/calendar; charset=utf-8")
+        events = Calendar.from_ical(answer.content).walk("VEVENT")
+        told = [(str(one["dtstart"].dt), str(one["summary"])) for one in events]
+        self.assertEqual(told, [("2027-03-01", "Look again: An inline four")])
+        self.assertEqual(self.holder(address.rsplit("/", 1)[1][:-4]).get(self.one).status_code, 401)
+        self.assertEqual(Client().get(address.replace("fiacre_", "fiacre_x")).status_code, 404)

@@ -1,0 +1,74 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, take, type Schemas } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { SelectField, TextField } from "../../primitives/Field";
+
+type Scope = Schemas["AccessKey"]["scope"];
+
+const SCOPES: readonly { value: Scope; label: string }[] = [
+  { value: "read", label: "reads" },
+  { value: "write", label: "reads and records" },
+  { value: "calendar", label: "a calendar of what is to be looked at again" },
+];
+
+/** Keys for other programs in one's own name, each shown once. */
+export function Keys() {
+  const queries = useQueryClient();
+  const [name, setName] = useState("");
+  const [scope, setScope] = useState<Scope>("read");
+  const renewed = () => void queries.invalidateQueries({ queryKey: ["my-keys"] });
+  const listed = useQuery({ queryKey: ["my-keys"], queryFn: () => take(api.GET("/api/me/keys")) });
+  const made = useMutation({
+    mutationFn: () => take(api.POST("/api/me/keys", { body: { name, scope, days: 366 } })),
+    onSuccess: () => {
+      setName("");
+      renewed();
+    },
+  });
+  const revoked = useMutation({
+    mutationFn: (id: string) => take(api.DELETE("/api/me/keys/{key_id}", { params: { path: { key_id: id } } })),
+    onSuccess: renewed,
+  });
+  return (
+    <form
+      className="sheet grid gap-3 p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        made.mutate();
+      }}
+    >
+      <h2 className="font-bold">Keys for other programs</h2>
+      <ul className="grid gap-1 text-sm">
+        {listed.data?.map((one) => (
+          <li key={one.id} className="flex items-center justify-between gap-2">
+            <span>
+              <b>{one.name}</b>, {SCOPES.find(({ value }) => value === one.scope)?.label}
+              <span className="caption">
+                {" "}
+                until {one.expires.slice(0, 10)}
+                {one.used ? `, last used ${one.used.slice(0, 10)}` : ", not used yet"}
+              </span>
+            </span>
+            <Button onClick={() => revoked.mutate(one.id)}>Take back</Button>
+          </li>
+        ))}
+      </ul>
+      <TextField label="What it is for" required value={name} onChange={(event) => setName(event.target.value)} />
+      <SelectField label="What it may" value={scope} options={SCOPES} onChange={(next) => setScope(next || scope)} />
+      {(made.error ?? revoked.error) && (
+        <p role="alert" className="text-sm text-rust">
+          {(made.error ?? revoked.error)?.message}
+        </p>
+      )}
+      {made.data && (
+        <p role="status" className="text-sm">
+          Shown once, copy it now: <b className="break-all select-all">{made.data.address || made.data.secret}</b>
+        </p>
+      )}
+      <Button type="submit" disabled={made.isPending}>
+        Make a key
+      </Button>
+    </form>
+  );
+}
