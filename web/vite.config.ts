@@ -17,9 +17,10 @@ const worker = VitePWA({
     navigateFallback: null,
     runtimeCaching: [
       {
-        // Every address is the same page: keep the last one, for when nobody answers.
+        // Every address is the same page: keep the last one, for when nobody answers. A client's
+        // report and what machines ask for are no such page, and are kept nowhere.
         urlPattern: ({ request, url }) =>
-          request.mode === "navigate" && !url.pathname.startsWith("/api/"),
+          request.mode === "navigate" && !/^\/(api|r|calendar|static|healthz|readyz)(\/|$)/.test(url.pathname),
         handler: "NetworkFirst",
         options: {
           cacheName: "page",

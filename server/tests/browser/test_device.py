@@ -197,6 +197,7 @@ class AuthorTests(DeviceTestCase):
 
     def test_another_shops_person_reads_nothing_that_was_kept(self):
         self.begin()
+        self.expect_worker()  # From here on it keeps each page for when the network goes.
         self.context.clear_cookies()
         self.page.goto(self.live_server_url)
         stranger = shop_with("owner", "Another yard")

@@ -6,6 +6,7 @@ from playwright.sync_api import expect
 
 from server.demo.load import PASSWORD, PEOPLE
 from server.inspections.models import Inspection
+from server.reports.services import link
 from server.tests.browser.base import (
     CHROMIUM,
     DESK,
@@ -76,6 +77,19 @@ class OfflineTests(BrowserTestCase):
         self.assertEqual(self.plug(2)["wet_with"], "oil")
         for field, count in before.items():
             self.assertEqual(self.recorded(2, field).count(), count + 1)
+
+    def test_a_clients_report_does_not_take_the_place_of_the_page(self):
+        self.visited()
+        inspection = Inspection.objects.get(engine__identifier="PUMP-2")
+        by = self.shop.people.get(role="owner")
+        _, secret = link(inspection=inspection, by=by, days=1, units="metric", photos=False)
+        self.page.goto(f"{self.live_server_url}/r/{secret}")
+        expect(self.page.get_by_role("heading", name="What it means")).to_be_visible()
+        kept = self.page.evaluate(
+            "caches.open('page').then((pages) => pages.match('/')).then((one) => one.text())"
+        )
+        self.assertNotIn("What it means", kept)
+        self.assertIn("/static/", kept)
 
     def test_nothing_is_called_kept_before_the_device_has_taken_it(self):
         self.visited()

@@ -55,7 +55,7 @@ export function ImportDrop() {
         takeAll(event.dataTransfer.files);
       }}
     >
-      <h2 className="text-lg font-bold">Import inspections</h2>
+      <h2 className="text-lg font-bold">Bring files in</h2>
       <p className="mb-2 text-sm text-soft">Drop JSON files here, or choose some.</p>
       <input
         ref={chooser}
