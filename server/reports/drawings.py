@@ -72,6 +72,8 @@ def plan(
             s.cylinder: (s.along * longest * (STATION_W + GAP), s.across * (STATION_H + GAP))
             for s in placed
         }
+    left, top = (min(spot[side] for spot in spots.values()) for side in (0, 1))
+    spots = {number: (x - left, y - top) for number, (x, y) in spots.items()}
     wide = max(x for x, _ in spots.values()) + STATION_W + 4
     high = max(y for _, y in spots.values()) + STATION_H + 4
     drawn = [
