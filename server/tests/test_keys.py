@@ -3,13 +3,14 @@
 from datetime import timedelta
 
 from django.core.cache import cache
+from django.core.management import call_command
 from django.test import Client, TestCase
 from django.utils import timezone
 from icalendar import Calendar
 
 from server.api.access import KeyThrottle
 from server.inspections.models import Inspection
-from server.shops.models import AccessKey
+from server.shops.models import AccessKey, SignedIn
 from server.tests.people import GAP, inspection_of, shop_with
 
 JSON = "application/json"
@@ -63,6 +64,19 @@ class KeyTests(TestCase):
                 type(self.owner).objects.filter(pk=self.owner.pk).update(is_active=False)
             with self.subTest(end=end):
                 self.assertEqual(self.holder(secret).get(self.one).status_code, 401)
+
+    def test_what_has_had_its_day_is_taken_away_and_the_rest_stays(self):
+        self.made("read")
+        old = AccessKey.objects.get()
+        AccessKey.objects.update(expires=timezone.now() - timedelta(days=1))
+        self.made("read")
+        SignedIn.objects.create(
+            session_key="old", session_data="", expire_date=timezone.now() - timedelta(days=1)
+        )
+        call_command("clear_expired")
+        self.assertFalse(AccessKey.objects.filter(pk=old.pk).exists())
+        self.assertEqual((AccessKey.objects.count(), SignedIn.objects.count()), (1, 1))
+        self.assertEqual(self.client.get("/api/session").status_code, 200)
 
     def test_one_key_asks_so_often_and_no_oftener(self):
         holder = self.holder(self.made("read")["secret"])

@@ -3,15 +3,21 @@ import { Link } from "react-router";
 import { api, take } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
 
-/** Repairs that somebody promised to look at again, the earliest first. */
-export function FollowUps() {
-  const { data } = useQuery({
+/** What is to be looked at again, and whether that is known yet: what stands below waits for it. */
+export function useFollowUps() {
+  const { data, isPending } = useQuery({
     queryKey: ["inspections", "due"],
     queryFn: () =>
       askOrRecall("inspections due", () => take(api.GET("/api/inspections", { params: { query: { due: true } } }))),
     staleTime: 0,
     retry: false,
   });
+  return { data, settled: !isPending };
+}
+
+/** Repairs that somebody promised to look at again, the earliest first. */
+export function FollowUps() {
+  const { data } = useFollowUps();
   if (!data?.length) return null;
   const today = new Date().toISOString().slice(0, 10);
   return (

@@ -13,7 +13,7 @@ import { BeginQuestion } from "./BeginQuestion";
 import { BegunHere, useEnginesHere } from "./BegunHere";
 import { EngineRow } from "./EngineRow";
 import { Filters } from "./Filters";
-import { FollowUps } from "./FollowUps";
+import { FollowUps, useFollowUps } from "./FollowUps";
 import { ImportDrop } from "./ImportDrop";
 import { InspectionRow } from "./InspectionRow";
 import { useFound } from "./useFound";
@@ -25,6 +25,9 @@ export function ShopPage() {
   const navigate = useNavigate();
   const writes = mayWrite(person);
   const found = useFound();
+  // A row does not move away under the finger: it is there once what stands above it is.
+  const { settled } = useFollowUps();
+  const rows = settled ? found.rows : undefined;
   const [named, setNamed] = useState("");
   const asked = useDeferredValue(named.trim());
   const engines = useQuery({
@@ -61,7 +64,7 @@ export function ShopPage() {
         <BegunHere />
         <FollowUps />
         <Filters found={found} />
-        {found.rows?.length === 0 && (
+        {rows?.length === 0 && (
           <p className="sheet p-4 text-soft">
             {found.asking
               ? "No inspection fits all of that. Ask for less."
@@ -70,7 +73,7 @@ export function ShopPage() {
         )}
         {keeping.last && <KeptLine last={keeping.last} onUndo={keeping.keep} />}
         <ul className="sheet divide-y divide-line">
-          {found.rows?.map((row) => (
+          {rows?.map((row) => (
             <InspectionRow
               key={row.id}
               row={row}
