@@ -87,9 +87,8 @@ def _value(text: str) -> Any:
 
 def heard(line: Line) -> Heard:
     """What is proposed for one line, on an engine of which nothing is known."""
-    engine = {"engine": {"cylinders": line.cylinders}}
     listener = Listener(None, line.round)
-    listener.count = engine["engine"]["cylinders"]
+    listener.count = line.cylinders
     listener.order = list(range(1, listener.count + 1))
     return listener.hear(line.text)
 

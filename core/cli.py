@@ -10,10 +10,9 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError, DocumentRefused
+from core.vocabulary import SpokenRound, words_of
 
 REFUSED = 2
-ROUNDS = ("wells", "loosening", "faces", "gaps", "pressures", "leakdown", "running", "fitting",
-          "plan")  # fmt: skip
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -42,7 +41,9 @@ def main(arguments: list[str] | None = None) -> int:
     verify.set_defaults(run=_verify)
     say = commands.add_parser("say", help="lines of plain English in, proposed observations out")
     say.add_argument("--document", help="the inspection that they are about, a JSON document")
-    say.add_argument("--round", choices=ROUNDS, help="where in the round the speaker is")
+    say.add_argument(
+        "--round", choices=words_of(SpokenRound), help="where in the round the speaker is"
+    )
     say.set_defaults(run=_say)
     schema = commands.add_parser("schema", help="print the JSON Schema of inspection documents")
     schema.set_defaults(run=_schema)

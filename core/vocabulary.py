@@ -24,6 +24,10 @@ Complaint = Literal[
     "hesitation", "limp-mode", "warning-lamp",
 ]  # fmt: skip
 
+# Where in the round somebody speaks.
+SpokenRound = Literal[
+    "wells", "loosening", "faces", "gaps", "pressures", "leakdown", "running", "fitting", "plan",
+]  # fmt: skip
 History = Literal["known", "in-part", "unknown"]
 EnginePlace = Literal["installed", "stand"]
 ComplaintWhen = Literal[

@@ -16,8 +16,6 @@ from core.document.observations import unfold
 from core.narration.lexicon import Meaning, lexicon, longest_at
 from core.narration.numbers import Number, is_number, number_at
 
-ROUNDS = ("wells", "loosening", "faces", "gaps", "pressures", "leakdown", "running", "fitting",
-          "plan")  # fmt: skip
 # What is spoken of where no noun says so, first things first.
 SCOPES = {
     "wells": ("well", "tests", "escapes"),
@@ -139,7 +137,7 @@ class Listener:
     document : dict, optional
         A checked document: how many cylinders there are, and what stands there already.
     round_ : str, optional
-        Where in the round the speaker is: one of `ROUNDS`. Faces, where nobody says.
+        Where in the round the speaker is: a `SpokenRound`. Faces, where nobody says.
     """
 
     def __init__(

@@ -6,8 +6,6 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-import msgspec
-
 from core.document.records import Document
 from core.quantities import listed, spoken
 
@@ -120,9 +118,3 @@ def _open(date: str, past: Document) -> Iterator[str]:
     back = [one.what for one in past.work.removed if one.what and one.back is False]
     if back:
         yield f"{date}, not put back: {', '.join(back)}"
-
-
-def carried_as_written(told: Carried) -> dict[str, Any]:
-    """As the API spells it."""
-    made: dict[str, Any] = msgspec.to_builtins(told)
-    return made

@@ -45,7 +45,7 @@ def record_entries(document: dict[str, Any], system: str = "as-read") -> list[En
         steps = [step.replace("~1", "/").replace("~0", "~") for step in path.split("/")[1:]]
         schema, place = _followed(steps)
         told = _told(value, schema, system)
-        entries.append(Entry(path, ", ".join(place), _spaced(steps[-1]), told))
+        entries.append(Entry(path, ", ".join(place), spaced(steps[-1]), told))
     return entries
 
 
@@ -61,7 +61,7 @@ def _followed(steps: list[str]) -> tuple[Mapping[str, Any], list[str]]:
         else:
             schema = schema["properties"][step]
             if at < len(steps) - 1 and step not in BY_CYLINDER:
-                place.append(_spaced(step))
+                place.append(spaced(step))
     return schema, place
 
 
@@ -73,7 +73,7 @@ def _told(value: Any, schema: Mapping[str, Any], system: str) -> str:
             return _figure(value, system)
         inner = schema.get("properties", {})
         return "; ".join(
-            f"{_spaced(name)}: {_told(one, inner.get(name, {}), system)}"
+            f"{spaced(name)}: {_told(one, inner.get(name, {}), system)}"
             for name, one in value.items()
         )
     if isinstance(value, list):
@@ -81,7 +81,7 @@ def _told(value: Any, schema: Mapping[str, Any], system: str) -> str:
         return ", ".join(_told(one, item, system) for one in value)
     if isinstance(value, int | float):
         return figure(float(value), 12)
-    return _spaced(value) if "enum" in schema else str(value)
+    return spaced(value) if "enum" in schema else str(value)
 
 
 def _figure(raw: Mapping[str, Any], system: str) -> str:
@@ -94,7 +94,8 @@ def _figure(raw: Mapping[str, Any], system: str) -> str:
     return f"{other.spoken(4)} (read: {own})"
 
 
-def _spaced(name: str) -> str:
+def spaced(name: str) -> str:
+    """A word of the contract, its hyphens read as spaces; never what somebody typed."""
     return name.replace("_", " ").replace("-", " ")
 
 

@@ -8,6 +8,8 @@ from django.http import HttpRequest, HttpResponse
 
 from server.settings import SECURE
 
+# What a secret address opens: found by no search, and telling nobody where it was.
+UNSEEN = {"X-Robots-Tag": "noindex", "Referrer-Policy": "no-referrer"}
 PERMISSIONS = "camera=(self), microphone=(self), geolocation=(), payment=(), usb=()"
 
 

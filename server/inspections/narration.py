@@ -12,8 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from core.narration import Listener
-from core.narration.listener import ROUNDS
-from core.vocabulary import CompressionKind, words_of
+from core.vocabulary import CompressionKind, SpokenRound, words_of
 from server.api.views import ShopView
 from server.inspections.models import Inspection
 
@@ -22,7 +21,7 @@ MOST_BEFORE, LONGEST = 20, 1000
 
 class SpokenSerializer(serializers.Serializer[Any]):
     line = serializers.CharField(max_length=LONGEST)
-    round = serializers.ChoiceField(choices=ROUNDS, default="faces")
+    round = serializers.ChoiceField(choices=words_of(SpokenRound), default="faces")
     kind = serializers.ChoiceField(choices=words_of(CompressionKind), default="dry")
     cylinder = serializers.IntegerField(required=False, min_value=1, max_value=24)
     before = serializers.ListField(

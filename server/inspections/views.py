@@ -21,7 +21,7 @@ from core.document.records import Document as CoreDocument
 from core.document.records import Engine as DescribedEngine
 from core.judgement import assess
 from core.planning import work_order
-from core.planning.carried import carried, carried_as_written
+from core.planning.carried import carried
 from core.refit import refit_sheet
 from core.vocabulary import CylinderFault, EngineFault, Grade, words_of
 from server.api.downloads import download
@@ -260,7 +260,7 @@ class CarriedView(ShopView):
             CoreDocument.of(inspection.document),
             [(str(one.date or ""), CoreDocument.of(one.document)) for one in before[:MOST_EARLIER]],
         )
-        return Response(CarriedSerializer(carried_as_written(told)).data)
+        return Response(CarriedSerializer(told).data)
 
 
 class ReasonsView(ShopView):

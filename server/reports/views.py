@@ -15,14 +15,13 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.api.downloads import download, table
+from server.api.headers import UNSEEN
 from server.api.views import ShopView
 from server.inspections.models import Inspection
 from server.reports import exports, services
 from server.reports.models import ReportLink
 from server.reports.pdf import html, job_pdf, pdf
 
-# A client's page and its PDF: found by no search, and telling nobody where it was.
-UNSEEN = {"X-Robots-Tag": "noindex", "Referrer-Policy": "no-referrer"}
 UNITS = ("as-read", "metric", "imperial")
 
 

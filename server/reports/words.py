@@ -6,11 +6,9 @@ from collections.abc import Mapping
 from typing import Any
 
 from core import quantities
+from core.wording.record import spaced as words
 
-
-def words(name: str) -> str:
-    """A word of the contract, its hyphens read as spaces."""
-    return name.replace("_", " ").replace("-", " ")
+__all__ = ["spoken", "words"]
 
 
 def spoken(raw: Mapping[str, Any]) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any, cast
 
-from django.contrib.auth import login, update_session_auth_hash
+from django.contrib.auth import update_session_auth_hash
 from django.shortcuts import get_object_or_404
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect
@@ -21,10 +21,8 @@ from server.api.access import SignedIn as AnybodySignedIn
 from server.api.views import ShopView
 from server.shops import accounts, logo, second_factor
 from server.shops.models import Shop, SignedIn, User
-from server.shops.sessions import MUST_ENROL, began, end_all
-from server.shops.views import PersonSerializer, person
-
-BACKEND = "django.contrib.auth.backends.ModelBackend"
+from server.shops.sessions import MUST_ENROL, end_all
+from server.shops.views import PersonSerializer, signed_in
 
 
 class PasswordField(serializers.CharField):
@@ -116,12 +114,6 @@ class ShopSerializer(serializers.Serializer[Any]):
     second_factor = serializers.BooleanField()
 
 
-def _signed_in(request: Request, user: User) -> Response:
-    login(request._request, user, backend=BACKEND)
-    began(request._request, user)
-    return Response(person(request, user))
-
-
 class Forgetting(AnonRateThrottle):
     """So many asked-for links an hour for an address."""
 
@@ -148,7 +140,7 @@ class SetUpView(DoorView):
         given = self.given(SetUpSerializer)
         owner = accounts.Newcomer(given["name"], given["password"])
         user = accounts.set_up(given["code"], given["shop"], given["email"], owner)
-        return _signed_in(request, user)
+        return signed_in(request, user)
 
 
 class WelcomeView(DoorView):
@@ -167,7 +159,7 @@ class WelcomeView(DoorView):
             raise exceptions.AuthenticationFailed(
                 "The password is set. Sign in with it and your second factor.", "second-factor"
             )
-        return _signed_in(request, user)
+        return signed_in(request, user)
 
 
 class ForgottenView(DoorView):

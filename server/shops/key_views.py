@@ -14,12 +14,11 @@ from rest_framework import serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from server.api.headers import UNSEEN
 from server.inspections.models import Inspection
 from server.shops import keys
 from server.shops.account_views import OwnThingsView
 from server.shops.models import AccessKey
-
-UNSEEN = {"X-Robots-Tag": "noindex", "Referrer-Policy": "no-referrer"}
 
 
 class AccessKeySerializer(serializers.Serializer[Any]):

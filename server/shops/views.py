@@ -21,6 +21,8 @@ from server.shops import second_factor
 from server.shops.models import User
 from server.shops.sessions import MUST_ENROL, began
 
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+
 
 class CredentialsSerializer(serializers.Serializer[Any]):
     email = serializers.EmailField()
@@ -72,9 +74,7 @@ class SessionView(APIView):
                 raise exceptions.AuthenticationFailed(
                     "The figures are not right, or no longer.", "second-factor-wrong"
                 )
-        login(request._request, user)
-        began(request._request, user)
-        return Response(person(request, user))
+        return signed_in(request, user)
 
     @extend_schema(operation_id="sign_out", request=None, responses={204: None})
     def delete(self, request: Request) -> Response:
@@ -82,6 +82,13 @@ class SessionView(APIView):
         # Photos were kept by the browser for whoever was signed in.
         headers = {"Clear-Site-Data": '"cache"'}
         return Response(status=status.HTTP_204_NO_CONTENT, headers=headers)
+
+
+def signed_in(request: Request, user: User) -> Response:
+    """Begin somebody's session, however they proved who they are."""
+    login(request._request, user, backend=BACKEND)
+    began(request._request, user)
+    return Response(person(request, user))
 
 
 def person(request: Request, user: User) -> dict[str, Any]:

@@ -4,6 +4,7 @@ import { api, Refused, take, type Schemas } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
 import type { SpokenRound } from "../hand/steps";
+import { useDraft } from "../../primitives/drafts";
 import { leave } from "../../primitives/typing";
 import { FiringEnd, type PlugRecord } from "../plug";
 import { valueAt, type Recorder } from "../record";
@@ -28,7 +29,7 @@ const CONTEXT = 12;
 
 /** Say it, or type it: what is understood is drawn and taken with one tap; the sentence is kept as it was. */
 export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose, onClose }: Props) {
-  const [line, setLine] = useState("");
+  const draft = useDraft("say it");
   const [before, setBefore] = useState<readonly string[]>([]);
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus({ preventScroll: true }), []);
@@ -51,12 +52,13 @@ export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose
     (text: string) => {
       const said = text.trim();
       if (!said) return;
-      const id = `s${(recorder.document.inspection?.said?.length ?? 0) + 1}`;
+      // Two people may say something at once: neither takes the other's place.
+      const id = `said-${crypto.randomUUID().slice(0, 8)}`;
       recorder.onRecord([[`/inspection/said/${id}/text`, said]]);
       mutate(said);
-      setLine("");
+      draft.set(undefined);
     },
-    [mutate, recorder],
+    [mutate, recorder, draft],
   );
   const { listen, listening } = useListening(hear);
   const away = asked.error instanceof Refused && asked.error.passing;
@@ -66,16 +68,16 @@ export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose
         className="grid grid-cols-[1fr_auto_auto] items-end gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          hear(line);
+          hear(draft.now() ?? "");
         }}
       >
         <TextField
           ref={field}
           label="Say it: three, black, wet with fuel, gap forty thou"
           autoComplete="off"
-          value={line}
+          value={draft.text ?? ""}
           disabled={recorder.disabled}
-          onChange={(event) => setLine(event.target.value)}
+          onChange={(event) => draft.set(event.target.value || undefined)}
           onKeyDown={(event) => {
             if (event.key !== "Escape") return;
             leave(event.currentTarget);
