@@ -6,20 +6,20 @@ from collections import Counter
 from typing import Any
 
 from core.document.records import Document
-from core.document.units import in_units
-from core.judgement import assess
+from core.document.units import in_units, told_in_units
 from core.planning import work_order
 from core.refit import refit_sheet
 from server.inspections.models import Inspection
+from server.inspections.services import reasons
 from server.reports.content import next_acts
 from server.reports.words import spoken, words
 
 
 def job_content(inspection: Inspection, units: str) -> dict[str, Any]:
     """What to do, plug by plug, with parts, tools and torques in the wrench's unit."""
-    document = inspection.document
-    shown = in_units(document, units)
-    assessment = assess(document, explain=False)
+    shown = in_units(inspection.document, units)
+    # Of what is signed it is the answer that was signed, in the units of the sheet.
+    assessment = told_in_units(reasons(inspection), units)
     sheet, order = refit_sheet(shown), work_order(shown)
     by_number = {one["number"]: one for one in assessment["cylinders"]}
     fitting = {one["cylinder"]: one for one in sheet["cylinders"]}

@@ -100,6 +100,12 @@ class SignedStaysTests(ReportCase):
         self.assertIn("By the rules of its day: 999.7 kPa on 2.", page)
         self.assertIn("its-day", page)
 
+    def test_on_the_mechanics_sheet_in_its_units(self):
+        self.signed_by_older_rules()
+        data = self.client.get(f"{self.address}/job-sheet?units=metric").content
+        text = PdfReader(io.BytesIO(data)).pages[0].extract_text()
+        self.assertIn("By the rules of its day: 999.7 kPa on 2.", " ".join(text.split()))
+
     def test_an_old_link_opens_what_was_signed_while_it_is_amended(self):
         verdict = self.inspection.verdict
         self.send("/handing-over")
