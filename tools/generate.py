@@ -86,8 +86,26 @@ def _places() -> str:
         "export const LISTS: Record<string, { key: string; cylinder: boolean }> = "
         f"{json.dumps(dict(sorted(lists.items())), indent=2)};\n\n"
         "/** Fields that name a cylinder, or several. */\n"
-        f"export const NAMING: readonly string[] = {json.dumps(sorted(named), indent=2)};\n"
+        f"export const NAMING: readonly string[] = {json.dumps(sorted(named), indent=2)};\n\n"
+        "/** The words of a plug, by field, as they are offered: each with its label. */\n"
+        f"export const PLUG_WORDS = {_plug_words('label')};\n\n"
+        "/** In what tone a word of a plug is drawn. */\n"
+        f"export const PLUG_TONES = {_plug_words('tone')};\n\n"
+        "/** By which rule a word of a plug is drawn. */\n"
+        f"export const PLUG_DRAWN = {_plug_words('drawn')};\n"
     )
+
+
+def _plug_words(column: str) -> str:
+    """A column of the table of a plug's words, for the fields that have it."""
+    from core.knowledge.plug_words import plug_words
+
+    columns = {
+        field: {word: getattr(entry, column) for word, entry in words.items()}
+        for field, words in plug_words().items()
+    }
+    told = {field: column for field, column in columns.items() if any(column.values())}
+    return f"{json.dumps(told, indent=2)} as const"
 
 
 def _knowledge_page() -> str:

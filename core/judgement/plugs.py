@@ -6,17 +6,14 @@ explains it.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 
 from core.document.records import Plug
 from core.knowledge import knowledge
+from core.knowledge.plug_words import plug_words
 from core.vocabulary import PlugAction
 
 UNTOLD = {"seating", "distance", "part", "seat", "thread_mm", "thread_length", "reach", "cleaned"}
-BURNT_TEXTURES = ("blistered", "speckled")
-BURNT_ELECTRODES = ("eroded", "melted")
-LET_OUT = ("cracked-nose", "cracked-body", "chipped", "flashover")
-HARD = ("crust", "glaze", "flake")
 OFF = ("narrow", "wide")
 
 
@@ -86,27 +83,13 @@ def likely(faults: Mapping[str, float], remedy: str, least: float) -> bool:
 
 def look_of(plug: Plug, gap_band: str | None) -> str:
     """The worst that a plug's own look is, by the names of the table."""
-    burnt = (
-        plug.deposit_texture in BURNT_TEXTURES
-        or plug.insulator == "blistered"
-        or plug.centre_electrode in BURNT_ELECTRODES
-        or plug.ground_electrode == "melted"
-    )
-    crusted = (
-        plug.deposit_texture in HARD
-        or plug.deposit_colour == "red"
-        or plug.wet_with in ("coolant", "water")
-    )
+    spoilt = set(_spoilt(plug))
     wet, black = plug.wetness in ("wet", "damp"), plug.deposit_colour == "black"
     looks = (
-        ("strap-missing", plug.ground_electrode == "missing"),
-        ("burnt", burnt),
-        ("cracked", plug.insulator in LET_OUT or "tracked" in plug.outside),
-        ("thread-damaged", "damaged" in plug.threads),
-        ("crusted", crusted),
-        ("thinned", plug.ground_electrode == "thinned"),
+        *((look, look in spoilt) for look in ("strap-missing", "burnt", "cracked")),
+        *((look, look in spoilt) for look in ("thread-damaged", "crusted", "thinned")),
         ("bridged", plug.gap_bridged),
-        ("strap-bent", plug.ground_electrode == "bent" or plug.gap_closed),
+        ("strap-bent", "strap-bent" in spoilt or plug.gap_closed),
         ("gap-off", gap_band in OFF),
         ("oil-wet", wet and plug.wet_with in ("oil", "premix")),
         ("fuel-wet", wet),
@@ -115,3 +98,11 @@ def look_of(plug: Plug, gap_band: str | None) -> str:
         ("came-loose", plug.seating == "loose"),
     )
     return next((look for look, fits in looks if fits), "sound")
+
+
+def _spoilt(plug: Plug) -> Iterator[str]:
+    """What the words said of a plug make of it."""
+    for field, words in plug_words().items():
+        said = getattr(plug, field)
+        for word in (said,) if isinstance(said, str) else said or ():
+            yield words[word].spoils

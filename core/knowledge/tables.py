@@ -11,6 +11,7 @@ from importlib import resources
 from typing import Any
 
 from core.errors import KnowledgeError
+from core.knowledge.plug_words import plug_phrases
 
 SOURCE_KINDS = ("practice", "memory")  # Or "published: " and its name.
 MANNERS = ("far", "cut")  # How a cylinder stands, where that changes what a fault does to it.
@@ -247,7 +248,7 @@ def knowledge() -> Knowledge:
             for item in raw["modifiers"]["modifier"]
         },
         pressure=raw["pressure"],
-        phrases=raw["phrases"],
+        phrases={**raw["phrases"], **plug_phrases()},
         consequences=raw["consequences"],
         tests=raw["tests"],
         plan=raw["plan"],

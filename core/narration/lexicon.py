@@ -10,8 +10,10 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-NO_SUBJECTS = {"subjects", "hedges", "denials", "elsewhere", "heard", "fillers", "units",
-               "plausible"}  # fmt: skip
+from core.knowledge.plug_words import plug_words
+
+NO_SUBJECTS = {"subjects", "plug_subjects", "hedges", "denials", "elsewhere", "heard", "fillers",
+               "units", "plausible"}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -56,7 +58,7 @@ class Lexicon:
 @cache
 def lexicon() -> Lexicon:
     """The lexicon, read once."""
-    raw: dict[str, Any] = tomllib.loads((Path(__file__).parent / "lexicon.toml").read_text())
+    raw = _raw()
     phrases: dict[tuple[str, ...], list[Meaning]] = defaultdict(list)
     words: dict[str, set[str]] = defaultdict(set)
     for subject, fields in raw.items():
@@ -89,6 +91,16 @@ def lexicon() -> Lexicon:
         },
         longest=max(len(one) for one in every),
     )
+
+
+def _raw() -> dict[str, Any]:
+    """The lexicon as written, with the words of a plug under what they are said of."""
+    raw: dict[str, Any] = tomllib.loads((Path(__file__).parent / "lexicon.toml").read_text())
+    own = raw["plug_subjects"]
+    for field, words in plug_words().items():
+        said = raw.setdefault(own.get(field, "plug"), {}).setdefault(field, {})
+        said.update({word: entry.heard for word, entry in words.items() if entry.heard})
+    return raw
 
 
 def _split(phrase: str) -> tuple[str, ...]:

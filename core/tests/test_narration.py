@@ -140,12 +140,7 @@ class LexiconTests(TestCase):
         """A word that is added to the contract and not to the lexicon would never be heard."""
         said = lexicon().words
         fields = {
-            "deposit_colour": words.DepositColour, "deposit_texture": words.DepositTexture,
-            "deposit_amount": words.DepositAmount, "wetness": words.Wetness,
-            "wet_with": words.WetWith, "smell": words.Smell, "seating": words.Seating,
-            "insulator": words.Insulator, "centre_electrode": words.CentreElectrode,
-            "ground_electrode": words.GroundElectrode, "threads": words.Threads,
-            "outside": words.Outside, "type_match": words.TypeMatch, "boot": words.Boot,
+            "boot": words.Boot,
             "coil": words.CoilState, "oil": words.Standing, "water": words.Standing,
             "debris": words.Debris, "combustion_leak": words.CombustionLeak,
             "escapes": words.Escape, "complaints": words.Complaint,

@@ -127,7 +127,7 @@ def _plug(
     return {
         "number": number,
         "drawing": drawings.plug(record),
-        "words": drawings.plug_words(record),
+        "words": drawings.plug_told(record),
         "action": words(said["plug_action"]),
         "reason": said.get("plug_reason", ""),
     }

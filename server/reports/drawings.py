@@ -15,17 +15,9 @@ from core.comparison.board import Strip
 from core.document.readings import final_of
 from core.document.records import Engine, Tests
 from core.engine.layout import stations
+from core.knowledge.plug_words import plug_words
 
 INK, SOFT, LINE, TEAL, RUST, WASH = "#1b292d", "#54635f", "#cfc7b6", "#0d4f55", "#9c3517", "#e4ddce"
-DEPOSIT = {
-    "white": "#f4f3ee", "grey": "#a9a9a4", "tan": "#c79a63", "brown": "#7d5433",
-    "black": "#26221f", "red": "#a1503d", "yellow": "#d8b84c", "green": "#6f8f5a",
-    "blue": "#6d86a8",
-}  # fmt: skip
-LIQUID = {
-    "fuel": "#e0ad4b", "oil": "#4a3310", "coolant": "#58b389", "water": "#7db2e6",
-    "premix": "#8d8f3d",
-}  # fmt: skip
 # A letter, and a shape that needs no colour to be told apart.
 SHAPES = {
     "A": '<circle r="9" fill="none" stroke="{c}" stroke-width="2"/>',
@@ -91,7 +83,7 @@ def plan(
         for n, (x, y) in sorted(spots.items())
     ]
     told = "; ".join(
-        f"cylinder {n}: {states[n]}, {_reading(document, n)}, plug {plug_words(records.get(n, {}))}"
+        f"cylinder {n}: {states[n]}, {_reading(document, n)}, plug {plug_told(records.get(n, {}))}"
         for n in sorted(spots)
     )
     label = f"The engine from above, its front on the left. {told}"
@@ -114,7 +106,7 @@ def _reading(document: Mapping[str, Any], number: int) -> str:
     return shown
 
 
-def plug_words(record: Mapping[str, Any]) -> str:
+def plug_told(record: Mapping[str, Any]) -> str:
     """What a drawn firing end shows, for whoever does not see it."""
     seen = record.get("plug", {})
     told = [
@@ -134,13 +126,13 @@ def plug_words(record: Mapping[str, Any]) -> str:
 
 def plug(record: Mapping[str, Any]) -> SafeString:
     """A firing end, face on, as it was recorded; dashed where nothing was."""
-    label = f"Cylinder {record.get('number', '')}, its plug: {plug_words(record)}"
+    label = f"Cylinder {record.get('number', '')}, its plug: {plug_told(record)}"
     return _svg(100, 100, _firing_end(record), label)
 
 
 def _firing_end(record: Mapping[str, Any]) -> str:
     seen = record.get("plug", {})
-    colour = DEPOSIT.get(seen.get("deposit_colour", ""), "#fff")
+    colour = _tone("deposit_colour", seen, "#fff")
     nose = "none" if "deposit_colour" in seen else "3 3"
     parts = [
         '<circle cx="50" cy="50" r="44" fill="#8c9794"/>',
@@ -150,7 +142,7 @@ def _firing_end(record: Mapping[str, Any]) -> str:
         f'stroke-dasharray="{nose}"/>',
     ]
     if seen.get("wetness") in ("wet", "damp"):
-        tone = LIQUID.get(seen.get("wet_with", ""), "#9aa0a0")
+        tone = _tone("wet_with", seen, plug_words()["wet_with"]["unknown"].tone)
         width = 6 if seen["wetness"] == "wet" else 3
         parts.append(
             f'<circle cx="50" cy="50" r="32" fill="none" stroke="{tone}" stroke-width="{width}"/>'
@@ -169,6 +161,11 @@ def _firing_end(record: Mapping[str, Any]) -> str:
     if seen.get("gap_bridged"):
         parts.append(f'<circle cx="50" cy="47" r="5" fill="{INK}"/>')
     return "".join(parts)
+
+
+def _tone(field: str, seen: Mapping[str, Any], otherwise: str) -> str:
+    """The colour in which what was said of a plug is drawn."""
+    return plug_words()[field][seen[field]].tone if field in seen else otherwise
 
 
 def strip(made: Strip, groups: Sequence[Sequence[int]]) -> SafeString:

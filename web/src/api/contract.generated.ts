@@ -145,3 +145,166 @@ export const NAMING: readonly string[] = [
   "/work/first_guess/cylinders",
   "/work/pieces/*/cylinder"
 ];
+
+/** The words of a plug, by field, as they are offered: each with its label. */
+export const PLUG_WORDS = {
+  "deposit_colour": {
+    "white": "white",
+    "grey": "grey",
+    "tan": "tan",
+    "brown": "brown",
+    "black": "black",
+    "red": "red",
+    "yellow": "yellow",
+    "green": "green",
+    "blue": "blue"
+  },
+  "deposit_texture": {
+    "clean": "clean",
+    "powder": "powder",
+    "crust": "crust",
+    "glaze": "glaze",
+    "flake": "flake",
+    "speckled": "speckled",
+    "blistered": "blistered"
+  },
+  "deposit_amount": {
+    "none": "none",
+    "light": "light",
+    "moderate": "moderate",
+    "heavy": "heavy"
+  },
+  "wetness": {
+    "dry": "dry",
+    "damp": "damp",
+    "wet": "wet"
+  },
+  "wet_with": {
+    "fuel": "fuel",
+    "oil": "oil",
+    "coolant": "coolant",
+    "water": "water",
+    "premix": "premix",
+    "unknown": "unknown"
+  },
+  "smell": {
+    "none": "none",
+    "fuel": "fuel",
+    "stale-fuel": "stale fuel",
+    "oil": "oil"
+  },
+  "seating": {
+    "loose": "loose",
+    "snug": "snug",
+    "tight": "tight",
+    "over-tight": "over tight",
+    "seized": "seized"
+  },
+  "type_match": {
+    "as-specified": "as specified",
+    "wrong-reach": "wrong reach",
+    "wrong-heat-range": "wrong heat range",
+    "wrong-seat": "wrong seat",
+    "mixed-set": "mixed set"
+  },
+  "cleaned": {
+    "not": "not",
+    "wiped": "wiped",
+    "solvent": "solvent",
+    "brushed": "brushed"
+  },
+  "ground_electrode": {
+    "square": "square",
+    "rounded": "rounded",
+    "thinned": "thinned",
+    "missing": "missing",
+    "bent": "bent",
+    "melted": "melted"
+  },
+  "centre_electrode": {
+    "square": "square",
+    "rounded": "rounded",
+    "eroded": "eroded",
+    "melted": "melted"
+  },
+  "insulator": {
+    "sound": "sound",
+    "cracked-nose": "cracked nose",
+    "cracked-body": "cracked body",
+    "chipped": "chipped",
+    "blistered": "blistered",
+    "flashover": "flashover"
+  },
+  "threads": {
+    "clean": "clean",
+    "oily": "oily",
+    "anti-seize-heavy": "anti seize heavy",
+    "exhaust-stained": "exhaust stained",
+    "corroded": "corroded",
+    "damaged": "damaged"
+  },
+  "outside": {
+    "clean": "clean",
+    "oily": "oily",
+    "exhaust-stained": "exhaust stained",
+    "tracked": "tracked"
+  }
+} as const;
+
+/** In what tone a word of a plug is drawn. */
+export const PLUG_TONES = {
+  "deposit_colour": {
+    "white": "#f4f3ee",
+    "grey": "#a9a9a4",
+    "tan": "#c79a63",
+    "brown": "#7d5433",
+    "black": "#26221f",
+    "red": "#a1503d",
+    "yellow": "#d8b84c",
+    "green": "#6f8f5a",
+    "blue": "#6d86a8"
+  },
+  "wet_with": {
+    "fuel": "#e0ad4b",
+    "oil": "#4a3310",
+    "coolant": "#58b389",
+    "water": "#7db2e6",
+    "premix": "#8d8f3d",
+    "unknown": "#9aa0a0"
+  }
+} as const;
+
+/** By which rule a word of a plug is drawn. */
+export const PLUG_DRAWN = {
+  "deposit_texture": {
+    "clean": "",
+    "powder": "dots",
+    "crust": "lumps",
+    "glaze": "shine",
+    "flake": "scales",
+    "speckled": "specks",
+    "blistered": "bubbles"
+  },
+  "ground_electrode": {
+    "square": "square",
+    "rounded": "rounded",
+    "thinned": "waisted",
+    "missing": "stump",
+    "bent": "bent",
+    "melted": "melted"
+  },
+  "centre_electrode": {
+    "square": "square",
+    "rounded": "rounded",
+    "eroded": "rounded",
+    "melted": "melted"
+  },
+  "insulator": {
+    "sound": "",
+    "cracked-nose": "crack-inside",
+    "cracked-body": "crack-outside",
+    "chipped": "chip",
+    "blistered": "blisters",
+    "flashover": "track"
+  }
+} as const;

@@ -1,28 +1,17 @@
+import { PLUG_TONES, PLUG_WORDS } from "../../api/contract.generated";
+import type { Option } from "../../primitives/Choice";
 import { DISTANCE_UNITS, LENGTH_UNITS, options, type CylinderRecord, type Group } from "../record";
 
 export type { CylinderRecord } from "../record";
 export type PlugRecord = NonNullable<CylinderRecord["plug"]>;
 type Well = NonNullable<CylinderRecord["well"]>;
-type Word<K extends keyof PlugRecord> = NonNullable<PlugRecord[K]>;
 
-/** Deposit colours as they are drawn, in light and in dark. */
-export const DEPOSIT: Record<Word<"deposit_colour">, string> = {
-  white: "#f4f3ee",
-  grey: "#a9a9a4",
-  tan: "#c79a63",
-  brown: "#7d5433",
-  black: "#26221f",
-  red: "#a1503d",
-  yellow: "#d8b84c",
-  green: "#6f8f5a",
-  blue: "#6d86a8",
-};
+/** A field's words, as its answers are offered. */
+function words(field: keyof typeof PLUG_WORDS): readonly Option<string>[] {
+  const tones: Record<string, string> = field === "deposit_colour" ? PLUG_TONES.deposit_colour : {};
+  return Object.entries(PLUG_WORDS[field]).map(([value, label]) => ({ value, label, swatch: tones[value] }));
+}
 
-const COLOURS = (Object.keys(DEPOSIT) as (keyof typeof DEPOSIT)[]).map((value) => ({
-  value,
-  label: value,
-  swatch: DEPOSIT[value],
-}));
 const STANDING = options<NonNullable<Well["oil"]>>("none", "trace", "pooled");
 
 /** Before the plug moves. */
@@ -52,11 +41,11 @@ export const TURNING: Group = {
   title: "Turning it out",
   fields: [
     { kind: "choice", path: "/cylinders/{n}/plug/seating", label: "How it came loose",
-      options: options<Word<"seating">>("loose", "snug", "tight", "over-tight", "seized") },
+      options: words("seating") },
     { kind: "tags", path: "/cylinders/{n}/plug/threads", label: "Threads",
-      options: options<Word<"threads">[number]>("clean", "oily", "anti-seize-heavy", "exhaust-stained", "corroded", "damaged") },
+      options: words("threads") },
     { kind: "tags", path: "/cylinders/{n}/plug/outside", label: "Outside of the insulator",
-      options: options<Word<"outside">[number]>("clean", "oily", "exhaust-stained", "tracked") },
+      options: words("outside") },
   ],
 };
 
@@ -64,18 +53,18 @@ export const FACE: Group = {
   title: "The face",
   fields: [
     { kind: "flag", path: "/cylinders/{n}/plug/look", label: "Looks fine, not gone through word by word", says: "fine" },
-    { kind: "choice", path: "/cylinders/{n}/plug/deposit_colour", label: "Deposit colour", options: COLOURS },
+    { kind: "choice", path: "/cylinders/{n}/plug/deposit_colour", label: "Deposit colour", options: words("deposit_colour") },
     { kind: "choice", path: "/cylinders/{n}/plug/deposit_texture", label: "Deposit texture",
-      options: options<Word<"deposit_texture">>("clean", "powder", "crust", "glaze", "flake", "speckled", "blistered") },
+      options: words("deposit_texture") },
     { kind: "choice", path: "/cylinders/{n}/plug/deposit_amount", label: "Deposit amount",
-      options: options<Word<"deposit_amount">>("none", "light", "moderate", "heavy") },
+      options: words("deposit_amount") },
     { kind: "choice", path: "/cylinders/{n}/plug/wetness", label: "Wet or dry",
-      options: options<Word<"wetness">>("dry", "damp", "wet") },
+      options: words("wetness") },
     { kind: "choice", path: "/cylinders/{n}/plug/wet_with", label: "Wet with what",
-      options: options<Word<"wet_with">>("fuel", "oil", "coolant", "water", "premix", "unknown"),
+      options: words("wet_with"),
       hint: "Fuel is thin, smells and dries off. Oil is greasy and stays." },
     { kind: "choice", path: "/cylinders/{n}/plug/smell", label: "Smell",
-      options: options<Word<"smell">>("none", "fuel", "stale-fuel", "oil") },
+      options: words("smell") },
   ],
 };
 
@@ -83,7 +72,7 @@ export const CLEANED: Group = {
   title: "And then",
   fields: [
     { kind: "choice", path: "/cylinders/{n}/plug/cleaned", label: "Cleaned after it was read",
-      options: options<Word<"cleaned">>("not", "wiped", "solvent", "brushed"),
+      options: words("cleaned"),
       hint: "Read it first: what is wiped away is seen once." },
     { kind: "text", path: "/cylinders/{n}/note", label: "Note" },
   ],
@@ -93,12 +82,12 @@ export const ELECTRODE: Group = {
   title: "Electrodes and insulator",
   fields: [
     { kind: "choice", path: "/cylinders/{n}/plug/centre_electrode", label: "Centre electrode",
-      options: options<Word<"centre_electrode">>("square", "rounded", "eroded", "melted") },
+      options: words("centre_electrode") },
     { kind: "choice", path: "/cylinders/{n}/plug/ground_electrode", label: "Ground electrode",
-      options: options<Word<"ground_electrode">>("square", "rounded", "thinned", "missing", "bent", "melted"),
+      options: words("ground_electrode"),
       hint: "Missing: find the piece before the engine turns." },
     { kind: "choice", path: "/cylinders/{n}/plug/insulator", label: "Insulator",
-      options: options<Word<"insulator">>("sound", "cracked-nose", "cracked-body", "chipped", "blistered", "flashover") },
+      options: words("insulator") },
     { kind: "flag", path: "/cylinders/{n}/plug/gap_bridged", label: "Gap bridged" },
     { kind: "flag", path: "/cylinders/{n}/plug/gap_closed", label: "Gap closed up" },
   ],
@@ -110,7 +99,7 @@ export const ITSELF: Group = {
     { kind: "quantity", path: "/cylinders/{n}/plug/gap_passes", label: "Thickest blade that passes", units: LENGTH_UNITS },
     { kind: "quantity", path: "/cylinders/{n}/plug/gap_refuses", label: "Thinnest that does not", units: LENGTH_UNITS },
     { kind: "choice", path: "/cylinders/{n}/plug/type_match", label: "Type against the specification",
-      options: options<Word<"type_match">>("as-specified", "wrong-reach", "wrong-heat-range", "wrong-seat", "mixed-set") },
+      options: words("type_match") },
     { kind: "text", path: "/cylinders/{n}/plug/part", label: "Part number on the shell" },
     { kind: "quantity", path: "/cylinders/{n}/plug/distance", label: "Distance on this plug, if it differs", units: DISTANCE_UNITS },
   ],
