@@ -15,6 +15,7 @@ from tools.console import Stop, run_main, say
 from tools.machine import ROOT, WEB, front_packages
 
 INSPECTION_SCHEMA = ROOT / "docs" / "inspection.schema.json"
+INSPECTION_PAGE = ROOT / "docs" / "inspection-file.md"
 KNOWLEDGE_PAGE = ROOT / "docs" / "knowledge.md"
 JUDGEMENT_PAGE = ROOT / "docs" / "judgement.md"
 API = ROOT / "docs" / "openapi.yaml"
@@ -30,6 +31,7 @@ def main(arguments: list[str]) -> int:
     os.chdir(ROOT)
     made = {
         INSPECTION_SCHEMA: _inspection_schema(),
+        INSPECTION_PAGE: _inspection_page(),
         KNOWLEDGE_PAGE: _knowledge_page(),
         JUDGEMENT_PAGE: _judgement_page(),
         API: _api(),
@@ -52,6 +54,12 @@ def _inspection_schema() -> str:
     from core.document import SCHEMA
 
     return json.dumps(SCHEMA, indent=2) + "\n"
+
+
+def _inspection_page() -> str:
+    from core.document.page import page
+
+    return page()
 
 
 def _judgement_page() -> str:

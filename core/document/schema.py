@@ -5,8 +5,10 @@ The order of properties here is the order in which a document is written.
 
 from __future__ import annotations
 
+import tomllib
 from collections.abc import Mapping
 from functools import cache
+from importlib import resources
 from types import UnionType
 from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
@@ -57,16 +59,31 @@ def _list_of(kinds: tuple[Any, ...]) -> Schema:
 
 
 @cache
+def descriptions() -> Mapping[str, Mapping[str, str]]:
+    """What each field says, by record: `fields.toml`."""
+    text = (resources.files("core.document") / "fields.toml").read_text("utf-8")
+    return tomllib.loads(text)
+
+
+@cache
 def _record(kind: type[Struct]) -> Schema:
     hints = get_type_hints(kind, include_extras=True)
     listed = fields(kind)
-    properties = {one.encode_name: schema_of(hints[one.name]) for one in listed}
+    said = {**descriptions()["any"], **descriptions().get(kind.__name__, {})}
+    properties = {
+        one.encode_name: schema_of(hints[one.name]) | _described(said.get(one.encode_name))
+        for one in listed
+    }
     # Of a document only what is needed has to be there; an answer is written whole.
     whole = not issubclass(kind, Record)
     needed = tuple(
         one.encode_name for one in listed if one.required or (whole and one.default is not UNSET)
     )
-    return record(properties, needed)
+    return record(properties, needed) | _described(said.get("itself"))
+
+
+def _described(text: str | None) -> Schema:
+    return {"description": text} if text else {}
 
 
 ENGINE = schema_of(Engine)

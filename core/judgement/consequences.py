@@ -127,7 +127,8 @@ def grade(
     repair = max(chances["repair"], chances["cut-out"])
     if repair >= rule["repair"]:
         return "D"
-    if repair >= rule["asked" if asked else "watch"] or harm >= rule["repair"]:
+    # A plug that is out is seen to at once: only a repair is watched.
+    if chances["repair"] >= rule["asked" if asked else "watch"] or harm >= rule["repair"]:
         return "C"
     service = max(chances["plug-service"], chances["external-seal"])
     if service >= rule["service"] or repair >= known.suspected_from:

@@ -39,8 +39,6 @@ AGAIN = {
 }  # fmt: skip
 COMPARED = ("compression", "balance", "listen")  # A reading says nothing without its fellows'.
 CAUSE = 1.0  # What finding the cause of a likely shared fault is worth. [bit]
-MISTAKEN = 0.05  # How often a part is called wrong that is right; from memory.
-FIRING_ORDER_BITS = 0.2  # About one chance in thirty that leads are crossed.
 
 
 @dataclass(frozen=True)
@@ -176,11 +174,12 @@ def _of_shared_parts(model: Model) -> Iterator[tuple[str, list[Candidate]]]:
         if not suspects:
             continue
         chance, finds = min(sum(one for one, _ in suspects), 1.0), table["finds"]
+        mistaken = table["mistaken"]
         if read & set(table["places"]) and chance < SPOILT:
             continue  # It was read, and it was not that.
         joint = np.array([
             [chance * finds, chance * (1 - finds)],
-            [(1 - chance) * MISTAKEN, (1 - chance) * (1 - MISTAKEN)],
+            [(1 - chance) * mistaken, (1 - chance) * (1 - mistaken)],
         ])  # fmt: skip
         bits = float(terms(joint).sum())
         if chance >= SPOILT:  # That it is there is known; why it is, is the question.
@@ -200,7 +199,7 @@ def _firing_order(model: Model) -> list[Candidate]:
     total = sum(chance for chance, _ in pairs)
     joint = np.array([[total, 0.0], [0.0, 1 - total]])
     bits = float(terms(joint).sum())
-    if bits < FIRING_ORDER_BITS:
+    if bits < knowledge().tests["firing-order"]["least_bits"]:
         return []
     return [Candidate(cylinder, bits / 2) for cylinder in max(pairs)[1]]
 

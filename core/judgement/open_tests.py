@@ -6,6 +6,7 @@ does not care.
 
 from __future__ import annotations
 
+import math
 from functools import cache, lru_cache
 
 import numpy as np
@@ -27,11 +28,17 @@ RANK_WEIGHT = np.array([0.25, 0.5, 1.0, 1.5, 2.0])  # Trivial consequences count
 SEAL_WEIGHT = 0.25
 SCATTER = 0.045
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
+# Leak areas, as tight as any to wide open, in mm2 for each 500 cm3; and how well a tester tells.
+LEAK_EDGES = np.log([0.06, 0.12, 0.24, 0.48, 0.96, 1.9, 3.8])
+LEAK_SCATTER = 0.3
 DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
 SWAP_FROM = 0.05
 SPOILT = 0.5  # A test that was probably run wrong is run again.
-SPRAY_FINDS = 0.5  # Of cylinders that run lean, how many draw false air; from memory.
-HEARD_SHARE = 0.8  # Of leaks that are there, how many the ear finds; from memory.
+PLUG_ITSELF = {
+    "plug/centre_electrode": "square",
+    "plug/insulator": "sound",
+    "plug/gap_bridged": "no",
+}
 INJECTED = ("port", "direct", "throttle-body")
 RUNNING_RANK = 2  # Of spark and fuel, each of which is an end of its own.
 OPENED_FROM = 3  # The rank of the consequences for which an engine is opened.
@@ -163,7 +170,7 @@ class OpenTests:
         ):
             tests["injector"] = _direct(self.tables, "injector/flow")
         if "balance" not in self.seen:
-            tests["balance"] = _balance(self.tables, self.words.manner)
+            tests["balance"] = _balance(self.tables, self.words.manner, self._fired())
         if not any(channel.startswith("borescope/") for channel in self.seen):
             tests["borescope"] = _borescope(self.tables)
         if engine.cycle == "two-stroke" and "port_look" not in self.seen:
@@ -199,8 +206,13 @@ class OpenTests:
         elif "wet" not in kinds:
             tests["wet-compression"] = self._wet()
         if not kinds & {"leak-down", "escape"}:
-            tests["leakdown"] = _leakdown(self.states.mechanical)
+            tests["leakdown"] = self._leakdown()
         return tests
+
+    def _fired(self) -> tuple[float, float]:
+        """Chance of what was heard of its firing, if it fires and if it does not."""
+        fired, missed = (math.prod(row[at] for _, row in self.words.heard) for at in (0, 1))
+        return fired, missed
 
     def _areas(self) -> Vector:
         """Chance of each pair of leak areas given m, from what was read, shape (areas, m)."""
@@ -228,6 +240,12 @@ class OpenTests:
         total = leaks.ring_areas[:, None] + leaks.other_areas[None, :]
         shares = self.model.expected.response.share(total).ravel()
         return (_bands(shares, DRY_EDGES) @ areas)[:, :, None, None]
+
+    def _leakdown(self) -> Vector:
+        """How much it loses, in bands, and where the air is heard to escape."""
+        lost = _bands(self.model.problem.leaks.log_total, LEAK_EDGES, LEAK_SCATTER) @ self._areas()
+        both = lost[:, None] * _escapes(self.states.mechanical)[None, :]
+        return np.asarray(both.reshape(-1, both.shape[-1])[:, :, None, None])
 
     def _wet(self) -> Vector:
         """How far the wet reading would rise, in bands."""
@@ -325,7 +343,7 @@ def _direct(tables: Likelihoods, channel: str) -> Vector:
 
 @lru_cache(maxsize=8)
 def _faces(tables: Likelihoods, manner: Manner) -> Vector:
-    """Reading a plug tells its face, for the most part."""
+    """Reading a plug tells its face, and whether it is worn, cracked or bridged."""
     worlds = tables.worlds(manner)
     written = worlds.mode[tables.mode_of[0]]
     outcomes = np.einsum(
@@ -336,6 +354,10 @@ def _faces(tables: Likelihoods, manner: Manner) -> Vector:
         worlds.plug,
         optimize=True,
     )
+    for channel, sound in PLUG_ITSELF.items():
+        as_new = _direct(tables, channel)[knowledge().channels[channel].index(sound)]
+        both = np.array([as_new, 1 - as_new])
+        outcomes = (outcomes[:, None] * both[None, :]).reshape(-1, *outcomes.shape[1:])
     return np.asarray(outcomes)
 
 
@@ -348,14 +370,16 @@ def _following(part: str) -> tuple[str, ...]:
 def _sprayed(states: States) -> Vector:
     """Whether the speed changes where this cylinder's joint is sprayed."""
     lean = states.running.active(("fuel-lean",))
-    heard = np.where(lean, SPRAY_FINDS, 0.03)
+    heard = np.where(lean, *knowledge().tests["air-leak"]["changes"])
     return np.asarray(np.array([heard, 1 - heard])[:, None, :, None])
 
 
-@lru_cache(maxsize=8)
-def _balance(tables: Likelihoods, manner: Manner) -> Vector:
+@lru_cache(maxsize=32)
+def _balance(tables: Likelihoods, manner: Manner, heard: tuple[float, float]) -> Vector:
+    """What cutting it out would show; of its firing something may have been heard already."""
     mechanical, running, plug = tables.fires(manner)
     fires = mechanical[:, None, None] * running[0][None, :, None] * plug[None, None, :]
+    fires = fires * heard[0] / (fires * heard[0] + (1 - fires) * heard[1])
     rows = knowledge().heard["balance"].values()
     return np.array([fired * fires + missed * (1 - fires) for fired, missed in rows])
 
@@ -377,22 +401,21 @@ def _borescope(tables: Likelihoods) -> Vector:
 
 
 @cache
-def _leakdown(mechanical: Group) -> Vector:
-    """The ear says where the air escapes; small leaks are not always heard."""
+def _escapes(mechanical: Group) -> Vector:
+    """The ear says where the air escapes, shape (paths, m); small leaks are not always heard."""
     paths = ("none", *LEAKING)
     rows = np.zeros((len(paths), len(mechanical.combinations)))
     for at, combination in enumerate(mechanical.combinations):
         leaking = [fault for fault in LEAKING if fault in combination]
-        heard = HEARD_SHARE if leaking else 0.0
+        heard = knowledge().tests["leakdown"]["heard"] if leaking else 0.0
         rows[0, at] = 1 - heard
         for fault in leaking:
             rows[paths.index(fault), at] += heard / len(leaking)
-    blurred = 0.94 * rows + 0.06 / len(paths)
-    return np.asarray(blurred[:, :, None, None])
+    return np.asarray(0.94 * rows + 0.06 / len(paths))
 
 
-def _bands(values: Vector, edges: Vector) -> Vector:
+def _bands(values: Vector, edges: Vector, scatter: float = SCATTER) -> Vector:
     """Chance that a value is read in each band, shape (bands, *values.shape)."""
-    below = ndtr((edges.reshape(-1, *[1] * values.ndim) - values[None]) / SCATTER)
+    below = ndtr((edges.reshape(-1, *[1] * values.ndim) - values[None]) / scatter)
     ends = np.zeros((1, *values.shape)), np.ones((1, *values.shape))
     return np.asarray(np.diff(np.concatenate([ends[0], below, ends[1]]), axis=0))

@@ -2,7 +2,8 @@ import json
 from copy import deepcopy
 from unittest import TestCase
 
-from core.document import check_document, read_document, write_document
+from core.document import SCHEMA, check_document, read_document, records, write_document
+from core.document.schema import descriptions
 from core.errors import DocumentRefused
 from core.judgement import assess
 from core.tests.documents import compression, document, plugs, quantity
@@ -275,3 +276,25 @@ class SecondRoundTests(TestCase):
             with self.subTest(place=place), self.assertRaises(DocumentRefused) as refused:
                 check_document({**document(4), **part})
             self.assertEqual(refused.exception.problems[0].path, place)
+
+
+class DescriptionTests(TestCase):
+    def test_each_place_of_the_schema_is_described(self):
+        self.assertEqual(list(self.silent("", SCHEMA)), [])
+
+    def silent(self, path, node):
+        if "description" not in node:
+            yield path
+        if "x-dimension" in node:
+            return
+        for name, field in node.get("properties", {}).items():
+            yield from self.silent(f"{path}/{name}", field)
+        if "properties" in node.get("items", {}):
+            yield from self.silent(f"{path}/*", {"description": "", **node["items"]})
+
+    def test_nothing_is_described_that_does_not_exist(self):
+        told = {name: set(fields) for name, fields in descriptions().items() if name != "any"}
+        for name, described in told.items():
+            with self.subTest(record=name):
+                known = getattr(records, name).__struct_encode_fields__
+                self.assertEqual(described - {*known, "itself"}, set())
