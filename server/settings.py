@@ -174,6 +174,11 @@ SPECTACULAR_SETTINGS = {
     "OAS_VERSION": "3.1.0",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
+    "ENUM_NAME_OVERRIDES": {
+        "PressureKindEnum": ["dry", "wet"],
+        "DueKindEnum": "server.inspections.due.DUE",
+        "EventKindEnum": "server.inspections.over_time.EVENTS",
+    },
 }
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 * 1024 * 1024
 

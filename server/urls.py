@@ -7,7 +7,7 @@ from server.archive import views as archive
 from server.bench import views as bench
 from server.engines import views as engines
 from server.front.views import page, worker
-from server.inspections import narration, over_time, traces
+from server.inspections import due, narration, over_time, traces
 from server.inspections import photos as inspection_photos
 from server.inspections import views as inspections
 from server.learning import views as learning
@@ -47,6 +47,7 @@ urlpatterns = [
     path("api/engines/<uuid:engine_id>", engines.EngineView.as_view()),
     path("api/engines/<uuid:engine_id>/merge", engines.MergeView.as_view()),
     path("api/engines/<uuid:engine_id>/over-time", over_time.OverTimeView.as_view()),
+    path("api/due", due.ShopDueView.as_view()),
     path("api/inspections", inspections.InspectionsView.as_view()),
     path("api/inspections/import", inspections.ImportView.as_view()),
     path(ONE, inspections.InspectionView.as_view()),

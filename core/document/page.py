@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from typing import Any
 
-from core.document.schema import SCHEMA, Schema
+from core.document.schema import SCHEMA
+from core.document.shapes import Schema
 
 HEAD = """# The inspection file
 

@@ -38,6 +38,7 @@ from core.judgement.consequences import (
     grade,
     worst,
 )
+from core.judgement.degree import slight_leak
 from core.judgement.money import work
 from core.judgement.next_test import next_tests
 from core.judgement.outlook import rivals, unseen
@@ -218,8 +219,12 @@ class Assessor:
             return "C" if number in self.contradicted else "U"
         alone = len(self.model.arranged.cylinders) == 1
         asked = number in self.coded or (alone and bool(self.document.inspection.complaints))
-        given = grade(consequences, self._harm(number), must_stop=must_stop, asked=asked)
         at = self.model.index(number)
+        # Where the air was measured as well, or heard, it was read twice: that is no passing thing.
+        once = not {one.kind for one in self.model.gauged_of(number)} & {"leak-down", "escape"}
+        slight = slight_leak(self.model.problem, self.model.solution, at) if once else 0.0
+        harm = self._harm(number)
+        given = grade(consequences, harm, must_stop=must_stop, asked=asked, slight=slight)
         only_pressures = not self.model.problem.words[at].findings
         if self.retest and only_pressures and given in ("A", "B"):
             return "U"

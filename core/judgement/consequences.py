@@ -105,7 +105,12 @@ def _with_tight_gaskets(
 
 
 def grade(
-    chances: Mapping[str, float], harm: float, *, must_stop: bool, asked: bool = False
+    chances: Mapping[str, float],
+    harm: float,
+    *,
+    must_stop: bool,
+    asked: bool = False,
+    slight: float = 0.0,
 ) -> Grade:
     """The written rule, from A to E.
 
@@ -119,13 +124,15 @@ def grade(
         Whether something seen forbids running.
     asked : bool
         Whether a code or a complaint asks about this very cylinder: then less puts it on watch.
+    slight : float
+        Chance that what wants a repair is a leak just past its threshold, and nothing else. [-]
     """
     known = knowledge()
     rule = known.consequences["grades"]
     if must_stop or chances["stop"] >= rule["stop"]:
         return "E"
     repair = max(chances["repair"], chances["cut-out"])
-    if repair >= rule["repair"]:
+    if max(chances["repair"] - slight, chances["cut-out"]) >= rule["repair"]:
         return "D"
     # A plug that is out is seen to at once: only a repair is watched.
     if chances["repair"] >= rule["asked" if asked else "watch"] or harm >= rule["repair"]:

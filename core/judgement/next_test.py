@@ -25,6 +25,7 @@ from core.quantities import listed
 
 LEAST_BITS = 0.05  # A cylinder, of a test that takes its usual minutes.
 USUAL_MINUTES = 1.0
+LEAST_A_MINUTE = 0.004  # Below it nobody would be glad to have been sent. [bit/min]
 MOST_LISTED = 8
 AT_REST = (
     "plug", "well", "seating", "firing-order", "port-look", "injector", "points", "fuel-supply",
@@ -100,7 +101,12 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
         if any(one.cylinder in asked for one in candidates)
     }
     # While anything is open on the cylinder that was asked about, the rest can wait.
-    acts = [_act(model, test, them) for test, them in (of_asked or ranked).items()]
+    acts = [
+        act
+        for test, them in (of_asked or ranked).items()
+        if (act := _act(model, test, them)).bits >= LEAST_A_MINUTE * act.minutes
+        or test in (RENEW, *always)
+    ]
     first = {RENEW, SET_GAP, *always}
     if not always and _crown_unseen(model):
         first = {"borescope"}

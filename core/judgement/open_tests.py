@@ -21,6 +21,7 @@ from core.inference.model import Model
 from core.inference.solver import Tables
 from core.inference.words import CylinderWords
 from core.judgement.acts import can_be_done, can_be_swapped, gap_off
+from core.judgement.degree import areas_given
 from core.judgement.plugs import rounded
 from core.knowledge import knowledge
 
@@ -215,14 +216,7 @@ class OpenTests:
         return fired, missed
 
     def _areas(self) -> Vector:
-        """Chance of each pair of leak areas given m, from what was read, shape (areas, m)."""
-        leaks, solution = self.model.problem.leaks, self.model.solution
-        sealed = leaks.weights[leaks.beside[0, 0]]
-        density = self.model.problem.pressures[self.at].density
-        if density is not None:
-            by_grid = solution.cavity[self.at].sum(axis=(0, 1))
-            sealed = (by_grid @ density[solution.kept])[:, None] * sealed
-        return np.asarray(sealed / np.maximum(sealed.sum(axis=0, keepdims=True), 1e-300))
+        return areas_given(self.model.problem, self.model.solution, self.at)
 
     def _anew(self) -> float:
         """What a dry test would tell if none of the gauges had said anything yet. [bit]"""

@@ -8,6 +8,7 @@ from typing import Any
 
 from core.document.records import Document
 from core.quantities import listed, spoken
+from core.refit.put_right import put_right
 
 
 @dataclass(frozen=True)
@@ -100,13 +101,9 @@ def _renewed(date: str, past: Document) -> Iterator[str]:
     """Parts that were renewed, with how far the engine had gone: a set in part has two ages."""
     ran = past.inspection.odometer
     at = f"{date}{f', at {spoken(ran)}' if ran else ''}"
-    plugs = [one.cylinder for one in past.refit.cylinders if one.fitted and not one.reused]
-    if plugs:
-        yield f"{at}: plugs of {listed(plugs)}"
-    for one in past.refit.repairs:
-        if one.action == "renewed" and one.part != "plug":
-            where = f" of {listed(one.cylinders)}" if one.cylinders else ""
-            yield f"{at}: {(one.part or 'part').replace('-', ' ')}{where}"
+    for one in put_right(past):
+        if one.action == "renewed":
+            yield f"{at}: {one.where}"
 
 
 def _open(date: str, past: Document) -> Iterator[str]:

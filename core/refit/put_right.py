@@ -12,6 +12,11 @@ from core.quantities import listed
 RENEWED, SET, CLEANED, TORQUED = "renewed", "set", "cleaned", "repaired"
 
 
+# Parts of which each cylinder has one of its own.
+ONE_EACH = ("plug", "coil", "lead", "boot", "well-seal", "injector", "intake-valve",
+            "exhaust-valve", "piston")  # fmt: skip
+
+
 @dataclass(frozen=True)
 class PutRight:
     """One part that was renewed, set, cleaned or repaired; no cylinders: what all share."""
@@ -35,13 +40,17 @@ class PutRight:
         return not self.cylinders or set(self.cylinders) >= set(cylinders)
 
     @property
+    def where(self) -> str:
+        """What was put right: "plugs of 2 and 3"."""
+        several = len(self.cylinders) > 1 and self.part in ONE_EACH
+        label = f"{self.part.replace('-', ' ')}{'s' if several else ''}"
+        return f"{label} of {listed(self.cylinders)}" if self.cylinders else label
+
+    @property
     def spoken(self) -> str:
-        """As a shop writes it: "plug of 2 and 3 renewed"."""
-        label = self.part.replace("-", " ")
+        """As a shop writes it: "plugs of 2 and 3 renewed"."""
         action = "torqued" if (self.part, self.action) == ("plug", TORQUED) else self.action
-        if not self.cylinders:
-            return f"{label} {action}"
-        return f"{label} of {listed(self.cylinders)} {action}"
+        return f"{self.where} {action}"
 
 
 def put_right(document: Document) -> list[PutRight]:

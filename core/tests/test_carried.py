@@ -40,7 +40,7 @@ class CarriedTests(TestCase):
 
     def test_a_set_renewed_in_part_has_two_ages_and_what_was_left_open_is_said(self):
         said = told(None, LAST)
-        self.assertEqual(said.renewed, ("2026-03-01, at 1180 h: plugs of 2",))
+        self.assertEqual(said.renewed, ("2026-03-01, at 1180 h: plug of 2",))
         self.assertEqual(said.left_open, ("2026-03-01, not looked at: leak-down (no air)",))
 
     def test_the_newest_word_counts(self):

@@ -16,6 +16,24 @@ def judged(*each, tests=EVEN, **parts):
     return assess(check_document({**made, "tests": tests, **parts}), explain=False, advise=False)
 
 
+class DegreeTests(TestCase):
+    """Degree matters: just past the threshold is watched, a gross leak is opened for."""
+
+    def grades(self, *values, **tests):
+        tests = {"compression": [compression(list(values))], **tests}
+        said = judged(*[SOUND_PLUG] * 4, tests=tests)
+        return [grade_of(said, number) for number in range(1, 5)]
+
+    def test_an_eighth_under_the_others_is_watched_and_a_quarter_is_opened_for(self):
+        # The schools part between a tenth and a quarter under the best.
+        self.assertEqual(self.grades(150, 149, 130, 151)[2], "C")
+        self.assertEqual(self.grades(150, 149, 112, 151)[2], "D")
+
+    def test_what_a_leak_down_found_too_is_no_passing_thing(self):
+        held = [{"cylinder": n, "percent": 40 if n == 3 else 6} for n in range(1, 5)]
+        self.assertEqual(self.grades(150, 149, 130, 151, leakdown=[{"readings": held}])[2], "D")
+
+
 class PlugTests(TestCase):
     def test_the_plugs_own_look_decides(self):
         for look, action in (

@@ -12,31 +12,38 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from core.assessment import Assessment
-from core.comparison.over_time import (
+from core.history.due import due
+from core.history.over_time import (
     Visit,
     compression_drift,
+    dry_finals,
     faults_between,
     gap_growth,
     kept_sets,
 )
-from core.document.records import Document
-from server.api.fields import CylindersField
+from core.history.story import events, plugs_in, run_at
+from server.api.fields import CylindersField, EngineField, QuantityField
 from server.api.views import ShopView
 from server.engines.models import Engine
+from server.engines.views import PlanSerializer, plan_of
+from server.inspections.due import DueSerializer, visit
+from server.inspections.models import Inspection, is_signed
 
 MOST_VISITS = 50
+EVENTS = ("asked", "done", "kept", "proof", "again", "opened", "left")
 
 
 class GapGrowthSerializer(serializers.Serializer[Any]):
-    """Millimetres for each 1,000 km; distances on the plugs, in km."""
+    """Millimetres for each 1,000 of the unit; distances on the plugs, in the unit."""
 
     cylinder = serializers.IntegerField()
     readings = serializers.IntegerField()
-    per_1000_km = serializers.FloatField()
-    limit_km = serializers.FloatField(allow_null=True)
-    soonest_km = serializers.FloatField(allow_null=True)
-    latest_km = serializers.FloatField(allow_null=True)
+    unit = serializers.ChoiceField(choices=["km", "h"])
+    per_1000 = serializers.FloatField()
+    run = serializers.FloatField()
+    limit = serializers.FloatField(allow_null=True)
+    soonest = serializers.FloatField(allow_null=True)
+    latest = serializers.FloatField(allow_null=True)
 
 
 class DriftSerializer(serializers.Serializer[Any]):
@@ -68,7 +75,47 @@ class KeptSetSerializer(serializers.Serializer[Any]):
     plugs = CylindersField()
 
 
+class EventSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=EVENTS)
+    text = serializers.CharField()
+
+
+class PressureReadSerializer(serializers.Serializer[Any]):
+    cylinder = serializers.IntegerField()
+    pressure = QuantityField()
+
+
+class VisitSerializer(serializers.Serializer[Any]):
+    """One inspection of the engine's story."""
+
+    inspection = serializers.UUIDField()
+    date = serializers.CharField(allow_blank=True)
+    run = serializers.CharField(allow_blank=True)
+    grade = serializers.CharField()
+    grade_left = serializers.CharField(allow_blank=True)
+    verdict = serializers.CharField(allow_blank=True)
+    signed = serializers.BooleanField()
+    events = EventSerializer(many=True)
+    cylinders = CylindersField()
+    pressures = PressureReadSerializer(many=True)
+
+
+class PlugsInSerializer(serializers.Serializer[Any]):
+    """Plugs of one age that are in the engine."""
+
+    cylinders = serializers.ListField(child=serializers.IntegerField())
+    since = serializers.CharField(allow_blank=True)
+    run = QuantityField(allow_null=True)
+
+
 class OverTimeSerializer(serializers.Serializer[Any]):
+    title = serializers.CharField()
+    identifier = serializers.CharField(allow_blank=True)
+    engine = EngineField()
+    plan = PlanSerializer()
+    visits = VisitSerializer(many=True)
+    plugs = PlugsInSerializer(many=True)
+    due = DueSerializer(many=True)
     gaps = GapGrowthSerializer(many=True)
     drift = DriftSerializer(many=True)
     steps = VisitStepSerializer(many=True)
@@ -81,13 +128,16 @@ class OverTimeView(ShopView):
     @extend_schema(operation_id="over_time", responses=OverTimeSerializer)
     def get(self, request: Request, engine_id: str) -> Response:
         engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
-        rows = list(engine.inspections.order_by("-date", "-opened")[:MOST_VISITS])[::-1]
-        visits = [
-            Visit(str(one.date or ""), Document.of(one.document), Assessment.of(one.assessment))
-            for one in rows
-        ]
+        rows, visits = visits_of(engine)
         drift = compression_drift(visits)
         body = {
+            "title": engine.title,
+            "identifier": engine.identifier,
+            "engine": engine.data,
+            "plan": plan_of(engine.data),
+            "visits": [_told(row, visit) for row, visit in zip(rows, visits, strict=True)],
+            "plugs": msgspec.to_builtins(plugs_in(visits)),
+            "due": due(visits),
             "gaps": gap_growth(visits),
             "drift": [{"cylinder": number, "change": change} for number, change in drift.items()],
             "steps": [
@@ -106,6 +156,34 @@ class OverTimeView(ShopView):
             ],
         }
         return Response(OverTimeSerializer(body).data)
+
+
+def visits_of(engine: Engine) -> tuple[list[Inspection], list[Visit]]:
+    """Its inspections of late, in the order of their dates, and what the core makes of them."""
+    newest = engine.inspections.filter(removed__isnull=True).annotate(signed=is_signed())
+    rows = list(newest.order_by("-date", "-opened")[:MOST_VISITS])[::-1]
+    return rows, [visit(one) for one in rows]
+
+
+def _told(row: Inspection, visit: Visit) -> dict[str, Any]:
+    """One chapter of the story."""
+    read = dry_finals(visit.document)
+    left = visit.assessment.engine.as_left
+    return {
+        "inspection": row.pk,
+        "date": visit.date,
+        "run": run_at(visit.document),
+        "grade": row.grade,
+        "grade_left": row.grade_left,
+        "verdict": left.verdict if left else row.verdict,
+        "signed": getattr(row, "signed"),  # noqa: B009 - annotated
+        "events": list(events(visit.document)),
+        "cylinders": row.document.get("cylinders", []),
+        "pressures": [
+            {"cylinder": number, "pressure": msgspec.to_builtins(final)}
+            for number, final in read.items()
+        ],
+    }
 
 
 def _named(steps: dict[str, list[tuple[int, str]]]) -> dict[str, list[dict[str, Any]]]:

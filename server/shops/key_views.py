@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
@@ -15,6 +16,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.api.headers import UNSEEN
+from server.inspections.due import due_of_shop
 from server.inspections.models import Inspection
 from server.shops import keys
 from server.shops.account_views import OwnThingsView
@@ -78,13 +80,26 @@ def calendar(request: HttpRequest, secret: str) -> HttpResponse:
     made.add("version", "2.0")
     made.add("x-wr-calname", f"{key.user.shop.name}: to look at again")
     rows = Inspection.objects.visible_to(key.user).filter(follow_up__isnull=False, archived=False)
-    for one in rows.select_related("engine").order_by("follow_up", "pk"):
-        event = Event()
-        event.add("uid", f"{one.pk}@fiacre")
-        event.add("dtstamp", one.changed)
-        event.add("dtstart", one.follow_up)
-        event.add("summary", f"Look again: {one.engine.title}")
-        event.add("description", one.verdict)
-        event.add("url", request.build_absolute_uri(f"/inspections/{one.pk}"))
+    for row in rows.select_related("engine").order_by("follow_up", "pk"):
+        event = _event(f"{row.pk}@fiacre", row, row.follow_up)
+        event.add("summary", f"Look again: {row.engine.title}")
+        event.add("description", row.verdict)
+        event.add("url", request.build_absolute_uri(f"/inspections/{row.pk}"))
         made.add_component(event)
+    for one in due_of_shop(key.user)[0]:
+        if one.due.on and one.due.kind != "again":  # What was promised stands there already.
+            name = f"{one.engine.pk}-{one.due.kind}-{one.due.on}@fiacre"
+            event = _event(name, one.inspection, date.fromisoformat(one.due.on))
+            event.add("summary", f"Due: {one.engine.title}")
+            event.add("description", one.due.text)
+            event.add("url", request.build_absolute_uri(f"/engines/{one.engine.pk}"))
+            made.add_component(event)
     return HttpResponse(made.to_ical(), content_type="text/calendar; charset=utf-8", headers=UNSEEN)
+
+
+def _event(name: str, inspection: Inspection, day: date | None) -> Event:
+    event = Event()
+    event.add("uid", name)
+    event.add("dtstamp", inspection.changed)
+    event.add("dtstart", day)
+    return event

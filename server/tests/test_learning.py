@@ -90,7 +90,9 @@ class OverTimeTests(LearningCase):
 
     def test_a_first_inspection_has_no_past(self):
         made = self.get(self.inspected([150, 151, 150, 149]))
-        self.assertEqual(made, {"gaps": [], "drift": [], "steps": [], "sets": []})
+        past = {name: made[name] for name in ("gaps", "drift", "steps", "sets")}
+        self.assertEqual(past, {"gaps": [], "drift": [], "steps": [], "sets": []})
+        self.assertEqual([one["date"] for one in made["visits"]], ["2026-01-01"])
 
     def test_faults_come_and_go_and_pressures_drift(self):
         self.inspected([150, 150, 150, 150], date="2024-05-01")
@@ -115,8 +117,8 @@ class OverTimeTests(LearningCase):
             record(inspection_id=inspection.pk, said=said, by=self.user)
         growth = self.get(inspection)["gaps"]
         self.assertEqual([one["cylinder"] for one in growth], [2])
-        self.assertAlmostEqual(growth[0]["per_1000_km"], 0.005)
-        self.assertEqual(growth[0]["limit_km"], 50_000)
+        self.assertAlmostEqual(growth[0]["per_1000"], 0.005)
+        self.assertEqual(growth[0]["limit"], 50_000)
 
     def test_another_shops_engine_is_not_there(self):
         theirs = self.inspected([150] * 4, user=shop_with(name="Elsewhere"))

@@ -39,6 +39,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is due on the shop's engines, what has a day first. */
+        get: operations["due"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/engine-plan": {
         parameters: {
             query?: never;
@@ -1301,6 +1318,19 @@ export interface components {
             /** Format: double */
             change: number;
         };
+        Due: {
+            kind: components["schemas"]["DueKindEnum"];
+            on: string;
+            text: string;
+        };
+        /**
+         * @description * `again` - again
+         *     * `plugs` - plugs
+         *     * `gap` - gap
+         *     * `watch` - watch
+         * @enum {string}
+         */
+        DueKindEnum: "again" | "plugs" | "gap" | "watch";
         Engine: {
             /** Format: uuid */
             readonly id: string;
@@ -1520,6 +1550,18 @@ export interface components {
                 };
             };
             readonly plan: components["schemas"]["Plan"];
+        };
+        EngineDue: {
+            /** Format: uuid */
+            engine: string;
+            title: string;
+            identifier: string;
+            /** Format: uuid */
+            inspection: string;
+            readonly grade: string;
+            kind: components["schemas"]["DueKindEnum"];
+            on: string;
+            text: string;
         };
         EngineRequest: {
             /** @description What the engine is. */
@@ -1741,6 +1783,21 @@ export interface components {
             /** @description the same, drawn as SVG */
             picture: string;
         };
+        Event: {
+            kind: components["schemas"]["EventKindEnum"];
+            text: string;
+        };
+        /**
+         * @description * `asked` - asked
+         *     * `done` - done
+         *     * `kept` - kept
+         *     * `proof` - proof
+         *     * `again` - again
+         *     * `opened` - opened
+         *     * `left` - left
+         * @enum {string}
+         */
+        EventKindEnum: "asked" | "done" | "kept" | "proof" | "again" | "opened" | "left";
         /**
          * @description * `ring-sealing` - ring-sealing
          *     * `intake-valve-sealing` - intake-valve-sealing
@@ -1815,18 +1872,21 @@ export interface components {
          * @enum {string}
          */
         GapEnum: "in" | "out" | "cannot-say" | "unmeasured";
-        /** @description Millimetres for each 1,000 km; distances on the plugs, in km. */
+        /** @description Millimetres for each 1,000 of the unit; distances on the plugs, in the unit. */
         GapGrowth: {
             cylinder: number;
             readings: number;
+            unit: components["schemas"]["UnitEnum"];
             /** Format: double */
-            per_1000_km: number;
+            per_1000: number;
             /** Format: double */
-            limit_km: number | null;
+            run: number;
             /** Format: double */
-            soonest_km: number | null;
+            limit: number | null;
             /** Format: double */
-            latest_km: number | null;
+            soonest: number | null;
+            /** Format: double */
+            latest: number | null;
         };
         /** @description Whether it is signed, what was signed before, and who may read it. */
         HandingOver: {
@@ -1837,7 +1897,7 @@ export interface components {
         Heard: {
             line: string;
             /** @default dry */
-            kind: components["schemas"]["KindEnum"];
+            kind: components["schemas"]["PressureKindEnum"];
             cylinder: number | null;
             proposals: components["schemas"]["Understood"][];
             not_understood: string[];
@@ -3712,12 +3772,6 @@ export interface components {
                 photos?: string[];
             }[];
         };
-        /**
-         * @description * `dry` - dry
-         *     * `wet` - wet
-         * @enum {string}
-         */
-        KindEnum: "dry" | "wet";
         Line: {
             label: string;
             /** Format: double */
@@ -3816,6 +3870,225 @@ export interface components {
             position?: number[][];
         };
         OverTime: {
+            title: string;
+            identifier: string;
+            /** @description What the engine is. */
+            engine: {
+                /** @description What people call it. */
+                title?: string;
+                /** @description Serial or hull number, registration. */
+                identifier?: string;
+                /**
+                 * @description Four-stroke or two-stroke.
+                 * @enum {unknown}
+                 */
+                cycle: "four-stroke" | "two-stroke";
+                /**
+                 * @description How its cylinders stand.
+                 * @enum {unknown}
+                 */
+                layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
+                /** @description How many cylinders. */
+                cylinders: number;
+                /** @description Cylinders that share a head, each from the engine's front to its rear. */
+                banks?: {
+                    /** @description What the bank or the carburettor is called. */
+                    name: string;
+                    /** @description The engine's own numbers of the cylinders. */
+                    cylinders: number[];
+                }[];
+                /** @description Cylinders in the order in which they fire, as a book prints it. */
+                firing_order?: number[];
+                /**
+                 * @description How the fuel gets in.
+                 * @enum {unknown}
+                 */
+                fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
+                /**
+                 * @description What makes the spark, and what shares it.
+                 * @enum {unknown}
+                 */
+                ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
+                /**
+                 * @description By liquid or by air; air-cooled heads share no gasket.
+                 * @enum {unknown}
+                 */
+                cooling?: "liquid" | "air";
+                /**
+                 * @description Whether the intake is boosted.
+                 * @enum {unknown}
+                 */
+                aspiration?: "natural" | "boosted";
+                /**
+                 * @description What times the spark.
+                 * @enum {unknown}
+                 */
+                trigger?: "points" | "electronic" | "cdi";
+                /** @description Cylinders that share a carburettor or a throttle. */
+                feeds?: {
+                    /** @description What the bank or the carburettor is called. */
+                    name: string;
+                    /** @description The engine's own numbers of the cylinders. */
+                    cylinders: number[];
+                }[];
+                /** @description Diameter of a cylinder. */
+                bore?: {
+                    value: number;
+                    /** @enum {unknown} */
+                    unit: "mm" | "in" | "thou";
+                };
+                /** @description Travel of a piston. */
+                stroke?: {
+                    value: number;
+                    /** @enum {unknown} */
+                    unit: "mm" | "in" | "thou";
+                };
+                /** @description Connecting rod, between its centres. */
+                rod?: {
+                    value: number;
+                    /** @enum {unknown} */
+                    unit: "mm" | "in" | "thou";
+                };
+                /** @description Geometric, full stroke. */
+                compression_ratio?: number;
+                /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
+                intake_closing_deg_abdc?: number;
+                /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
+                exhaust_closing_deg_abdc?: number;
+                /** @description Whether it has a decompressor, which lowers a cranking pressure. */
+                decompressor?: boolean;
+                /** @description Plug socket, across the flats. [mm] */
+                socket_mm?: number;
+                /** @description What the maker or somebody else wants; who said so stands in its sources. */
+                specification?: {
+                    /** @description Least cranking pressure. */
+                    compression_min?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+                    };
+                    /** @description Highest usual cranking pressure. */
+                    compression_max?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+                    };
+                    /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
+                    compression_max_spread?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
+                    };
+                    /** @description Least plug gap. */
+                    gap_min?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description Widest plug gap. */
+                    gap_max?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description For a new plug in a dry thread. */
+                    torque_new?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+                    };
+                    /** @description For a plug that goes back in. */
+                    torque_reused?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+                    };
+                    /** @description Distance or hours after which plugs are renewed. */
+                    plug_interval?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "km" | "mi" | "h";
+                    };
+                    /** @description Years after which plugs are renewed. [years] */
+                    plug_interval_years?: number;
+                    /** @description The plug that belongs in it. */
+                    plug_part?: string;
+                    /** @description Who said each figure: the maker, advice, or a guess. */
+                    sources?: {
+                        [key: string]: "maker" | "advice" | "guess";
+                    };
+                    /**
+                     * @description Metal of the electrodes.
+                     * @enum {unknown}
+                     */
+                    electrode?: "nickel" | "platinum" | "iridium";
+                    /**
+                     * @description How the plug seals: with a gasket, or on a cone.
+                     * @enum {unknown}
+                     */
+                    seat?: "gasket" | "taper";
+                    /** @description Diameter of the thread. [mm] */
+                    thread_mm?: number;
+                    /** @description Length of the thread. */
+                    thread_length?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description From the seat to the end of the thread. */
+                    reach?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /**
+                     * @description What the thread is cut in.
+                     * @enum {unknown}
+                     */
+                    head?: "aluminium" | "iron";
+                    /** @description Least gap of the contact points. */
+                    points_gap_min?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description Widest gap of the contact points. */
+                    points_gap_max?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description Least dwell. [distributor degrees] */
+                    dwell_min_deg?: number;
+                    /** @description Most dwell. [distributor degrees] */
+                    dwell_max_deg?: number;
+                    /** @description Where it fires, before top dead centre. [crank degrees] */
+                    timing_deg_btdc?: number;
+                    /** @description Lobes of the distributor's cam. */
+                    cam_lobes?: number;
+                    /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
+                    pulley_diameter?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description Parts of fuel to one of oil. */
+                    premix_ratio?: number;
+                };
+                /** @description What reaches its plugs, for the next time. */
+                tools?: {
+                    /** @description Socket that fits. */
+                    socket?: string;
+                    /** @description Extension and joint. */
+                    extension?: string;
+                    /** @description Adapter for the gauge. */
+                    adapter?: string;
+                };
+            };
+            plan: components["schemas"]["Plan"];
+            visits: components["schemas"]["Visit"][];
+            plugs: components["schemas"]["PlugsIn"][];
+            due: components["schemas"]["Due"][];
             gaps: components["schemas"]["GapGrowth"][];
             drift: components["schemas"]["Drift"][];
             steps: components["schemas"]["VisitStep"][];
@@ -3875,6 +4148,15 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** @description Plugs of one age that are in the engine. */
+        PlugsIn: {
+            cylinders: number[];
+            since: string;
+            run: {
+                value: number;
+                unit: string;
+            } | null;
+        };
         /** @description How far the points are set; what was not measured is computed from the other. */
         Points: {
             basis: string;
@@ -3901,6 +4183,19 @@ export interface components {
                 [key: string]: unknown;
             };
             plan: components["schemas"]["Plan"];
+        };
+        /**
+         * @description * `dry` - dry
+         *     * `wet` - wet
+         * @enum {string}
+         */
+        PressureKindEnum: "dry" | "wet";
+        PressureRead: {
+            cylinder: number;
+            pressure: {
+                value: number;
+                unit: string;
+            };
         };
         /** @description Odds of its own that the shop may put in force as a house rule. */
         Proposal: {
@@ -4403,6 +4698,11 @@ export interface components {
             fee: string;
             second_factor: boolean;
         };
+        ShopDue: {
+            due: components["schemas"]["EngineDue"][];
+            /** @description there are more engines than were looked at */
+            more: boolean;
+        };
         ShopRequest: {
             name: string;
             address: string;
@@ -4427,7 +4727,7 @@ export interface components {
             /** @default faces */
             round: components["schemas"]["RoundEnum"];
             /** @default dry */
-            kind: components["schemas"]["KindEnum"];
+            kind: components["schemas"]["PressureKindEnum"];
             cylinder?: number;
             /** @description lines that were said before, for their context */
             before?: string[];
@@ -4585,12 +4885,218 @@ export interface components {
             confidence: number;
         };
         /**
+         * @description * `km` - km
+         *     * `h` - h
+         * @enum {string}
+         */
+        UnitEnum: "km" | "h";
+        /**
          * @description * `as-read` - as-read
          *     * `metric` - metric
          *     * `imperial` - imperial
          * @enum {string}
          */
         UnitsEnum: "as-read" | "metric" | "imperial";
+        /** @description One inspection of the engine's story. */
+        Visit: {
+            /** Format: uuid */
+            inspection: string;
+            date: string;
+            run: string;
+            grade: string;
+            grade_left: string;
+            verdict: string;
+            signed: boolean;
+            events: components["schemas"]["Event"][];
+            /** @description What was seen at each cylinder; one that nobody looked at may be left out. */
+            cylinders: {
+                /** @description The engine's own number of it, from 1. */
+                number: number;
+                /** @description The well that the plug stands in, before the plug moves. */
+                well?: {
+                    /**
+                     * @description Oil in it: that comes from outside the chamber.
+                     * @enum {unknown}
+                     */
+                    oil?: "none" | "trace" | "pooled";
+                    /**
+                     * @description Water in it.
+                     * @enum {unknown}
+                     */
+                    water?: "none" | "trace" | "pooled";
+                    /**
+                     * @description Grit in it.
+                     * @enum {unknown}
+                     */
+                    debris?: "none" | "light" | "heavy";
+                    /**
+                     * @description Gas felt, heard or smelt past the plug while it runs.
+                     * @enum {unknown}
+                     */
+                    combustion_leak?: "none" | "slight" | "strong";
+                };
+                /** @description The boot or the lead's end, all that is true. */
+                boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
+                /** @description The plug that came out. */
+                plug?: {
+                    /**
+                     * @description Seen, nothing remarkable, not gone through word by word: weaker than those words.
+                     * @enum {unknown}
+                     */
+                    look?: "fine";
+                    /**
+                     * @description Whether it was cleaned after it was read.
+                     * @enum {unknown}
+                     */
+                    cleaned?: "not" | "wiped" | "solvent" | "brushed";
+                    /**
+                     * @description How it came loose. Snug: with less than normal effort. Tight: as properly fitted.
+                     * @enum {unknown}
+                     */
+                    seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
+                    /** @description Distance on this plug, where it differs from the set's. */
+                    distance?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "km" | "mi" | "h";
+                    };
+                    /** @description Number or name on the part. */
+                    part?: string;
+                    /**
+                     * @description Its type against the specification.
+                     * @enum {unknown}
+                     */
+                    type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
+                    /**
+                     * @description How the plug seals: with a gasket, or on a cone.
+                     * @enum {unknown}
+                     */
+                    seat?: "gasket" | "taper";
+                    /** @description Diameter of the thread. [mm] */
+                    thread_mm?: number;
+                    /** @description Length of the thread. */
+                    thread_length?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description From the seat to the end of the thread. */
+                    reach?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description The insulator outside, all that is true. */
+                    outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
+                    /**
+                     * @description What it smells of.
+                     * @enum {unknown}
+                     */
+                    smell?: "none" | "fuel" | "stale-fuel" | "oil";
+                    /** @description The threads, all that is true. */
+                    threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
+                    /**
+                     * @description Colour of the deposit on the nose.
+                     * @enum {unknown}
+                     */
+                    deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
+                    /**
+                     * @description What the deposit is like.
+                     * @enum {unknown}
+                     */
+                    deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
+                    /**
+                     * @description How much there is of it.
+                     * @enum {unknown}
+                     */
+                    deposit_amount?: "none" | "light" | "moderate" | "heavy";
+                    /**
+                     * @description Wet or dry.
+                     * @enum {unknown}
+                     */
+                    wetness?: "dry" | "damp" | "wet";
+                    /**
+                     * @description Wet with what; unknown where nobody could tell.
+                     * @enum {unknown}
+                     */
+                    wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
+                    /**
+                     * @description The ceramic.
+                     * @enum {unknown}
+                     */
+                    insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
+                    /**
+                     * @description The centre electrode's edge.
+                     * @enum {unknown}
+                     */
+                    centre_electrode?: "square" | "rounded" | "eroded" | "melted";
+                    /**
+                     * @description The ground electrode.
+                     * @enum {unknown}
+                     */
+                    ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
+                    /** @description Something lies across the gap. */
+                    gap_bridged?: boolean;
+                    /** @description The gap was knocked shut. */
+                    gap_closed?: boolean;
+                    /** @description The gap, as measured. */
+                    gap?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description Thickest blade that passes the gap. */
+                    gap_passes?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                    /** @description Thinnest blade that does not pass. */
+                    gap_refuses?: {
+                        value: number;
+                        /** @enum {unknown} */
+                        unit: "mm" | "in" | "thou";
+                    };
+                };
+                /** @description Its own coil, all that is true. */
+                coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
+                /**
+                 * @description How well the plug is reached.
+                 * @enum {unknown}
+                 */
+                access?: "easy" | "fair" | "awkward";
+                /** @description What was seen inside. */
+                borescope?: {
+                    /**
+                     * @description The cylinder's wall.
+                     * @enum {unknown}
+                     */
+                    bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
+                    /**
+                     * @description The piston's crown.
+                     * @enum {unknown}
+                     */
+                    crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
+                    /**
+                     * @description How much carbon is on the crown.
+                     * @enum {unknown}
+                     */
+                    crown_carbon?: "none" | "light" | "heavy";
+                    /**
+                     * @description The valves.
+                     * @enum {unknown}
+                     */
+                    valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
+                    /** @description Whether a trace of coolant was seen. */
+                    coolant_trace?: boolean;
+                };
+                /** @description In the inspector's words; shown, never weighed. */
+                note?: string;
+                /** @description Pictures, by the digest of each file. */
+                photos?: string[];
+            }[];
+            pressures: components["schemas"]["PressureRead"][];
+        };
         /** @description From one inspection to the next. */
         VisitStep: {
             since: string;
@@ -4697,6 +5203,25 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    due: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDue"];
                 };
             };
         };

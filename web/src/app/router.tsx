@@ -15,6 +15,8 @@ const setUp = async () => ({ Component: (await import("../features/session/Welco
 const welcome = async () => ({ Component: (await import("../features/session/WelcomePage")).WelcomePage });
 const forgotten = async () => ({ Component: (await import("../features/session/WelcomePage")).ForgottenPage });
 const newEngine = async () => ({ Component: (await import("../features/engine/NewEnginePage")).NewEnginePage });
+const engine = async () => ({ Component: (await import("../features/history/EnginePage")).EnginePage });
+const due = async () => ({ Component: (await import("../features/history/DuePage")).DuePage });
 const calculators = async () => ({ Component: (await import("../features/calculators/CalculatorsPage")).default });
 
 export const router = createBrowserRouter([
@@ -36,6 +38,8 @@ export const router = createBrowserRouter([
           { path: "device", lazy: device },
           { path: "calculators/:name?", lazy: calculators },
           { path: "engines/new", lazy: newEngine },
+          { path: "engines/:id", lazy: engine },
+          { path: "due", lazy: due },
           { path: "*", element: <NothingHere /> },
         ],
       },

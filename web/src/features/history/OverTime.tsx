@@ -6,14 +6,11 @@ import { FiringEnd } from "../plug";
 
 type Suspicion = Schemas["Suspicion"];
 
-const named = (listed: readonly Suspicion[], words: Words) =>
+export const named = (listed: readonly Suspicion[], words: Words) =>
   listed.map((one) => `${words.fault(one.fault)} on ${one.cylinder}`).join("; ");
-const km = (distance: number) => `${distance.toLocaleString("en-GB")}\u00a0km`;
-
-/** What became of this engine from inspection to inspection: faults, pressures, gaps. */
-export function OverTime({ engine }: { engine: string }) {
-  const words = useWords();
-  const { data } = useQuery({
+/** How an engine's history is asked for; the page of the engine and its inspections share it. */
+export function useHistory(engine: string) {
+  return useQuery({
     queryKey: ["over-time", engine],
     queryFn: () =>
       askOrRecall(`over-time ${engine}`, () =>
@@ -22,6 +19,22 @@ export function OverTime({ engine }: { engine: string }) {
     staleTime: 0,
     retry: false,
   });
+}
+
+/** What a gap does on the plugs that are in, and when it reaches its limit. */
+export function gapTold(gap: Schemas["GapGrowth"]): string {
+  const far = (distance: number) => `${distance.toLocaleString("en-GB")}\u00a0${gap.unit}`;
+  const [grown, per] = gap.unit === "h" ? [gap.per_1000 / 10, "100\u00a0h"] : [gap.per_1000, "1,000\u00a0km"];
+  const growth = `${grown >= 0 ? "+" : "\u2212"}${Math.abs(grown).toFixed(3)}\u00a0mm in ${per} over ${gap.readings} readings`;
+  if (!gap.limit) return growth;
+  const between = gap.latest ? `between ${far(gap.soonest ?? 0)} and ${far(gap.latest)}` : `not before ${far(gap.soonest ?? 0)}`;
+  return `${growth}; at its limit with ${far(gap.limit)} on the plugs, nine times in ten ${between}`;
+}
+
+/** What became of this engine from inspection to inspection: faults, pressures, gaps. */
+export function OverTime({ engine }: { engine: string }) {
+  const words = useWords();
+  const { data } = useHistory(engine);
   if (!data || data.steps.length + data.sets.length === 0) return null;
   const changed = data.drift.filter((one) => Math.abs(one.change) >= 0.01);
   return (
@@ -52,15 +65,7 @@ export function OverTime({ engine }: { engine: string }) {
       ))}
       {data.gaps.map((gap) => (
         <p key={gap.cylinder}>
-          Gap {gap.cylinder}: {gap.per_1000_km >= 0 ? "+" : "−"}
-          {Math.abs(gap.per_1000_km).toFixed(3)} mm in 1,000 km over {gap.readings} readings
-          {gap.limit_km && (
-            <>
-              ; at its limit with {km(gap.limit_km)} on the plugs, nine times in ten{" "}
-              {gap.latest_km ? `between ${km(gap.soonest_km ?? 0)} and ${km(gap.latest_km)}` : `not before ${km(gap.soonest_km ?? 0)}`}
-            </>
-          )}
-          .
+          Gap {gap.cylinder}: {gapTold(gap)}.
         </p>
       ))}
     </section>
@@ -68,7 +73,7 @@ export function OverTime({ engine }: { engine: string }) {
 }
 
 /** Plugs that were put away, drawn in a row: the next set hangs under it. */
-function KeptSet({ set }: { set: Schemas["KeptSet"] }) {
+export function KeptSet({ set }: { set: Schemas["KeptSet"] }) {
   return (
     <figure className="border-b border-line pb-1">
       <figcaption>

@@ -24,7 +24,9 @@ export function EngineRow({ engine, others, writes, onInspect }: Props) {
   return (
     <li className="flex items-center gap-2 px-3 py-2">
       <span className="min-w-0 flex-1">
-        <b className="block truncate">{engine.title}</b>
+        <Link to={`/engines/${engine.id}`} className="target block truncate font-bold hover:underline">
+          {engine.title}
+        </Link>
         <span className="caption">
           {engine.identifier} {engine.data.layout}, {engine.data.cylinders} {engine.data.cylinders === 1 ? "cylinder" : "cylinders"}
         </span>

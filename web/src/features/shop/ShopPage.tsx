@@ -112,6 +112,9 @@ export function ShopPage() {
         <div className="grid content-start gap-5">
           {writes && <ImportDrop />}
           <TrackRecord />
+          <Link className="target w-fit text-teal underline" to="/due">
+            Due: what the engines want, month by month
+          </Link>
           <Link className="target w-fit text-teal underline" to="/calculators">
             Calculators: units, torque, blades, gap and voltage, dwell, premix, pressure
           </Link>

@@ -18,10 +18,12 @@ from core.assessment import Assessment
 from core.document.readings import final_of
 from core.document.records import CylinderRecord, Document
 from core.knowledge import knowledge
-from core.quantities import Dimension, Quantity, length_mm, pressure_pa
+from core.quantities import Dimension, Figure, Quantity, length_mm, pressure_pa
 
 GAUGE_SD_MM = 0.02  # One standard deviation of a gap read by blade; from memory.
-LEAST_KM = 500.0  # Under it a growth is lost in the reading.
+# Under it a growth is lost in the reading; to how many digits a limit is worth telling.
+LEAST = {"km": 500.0, "h": 10.0}
+DIGITS = {"km": -2, "h": 0}
 NINE_IN_TEN = 0.95  # One-sided, so that the interval holds nine in ten.
 
 
@@ -34,26 +36,43 @@ class Visit:
     assessment: Assessment
 
 
+def family(run: Figure) -> str:
+    """What a distance is counted in: kilometres, or running hours."""
+    return "h" if run.unit == "h" else "km"
+
+
+def gone(run: Figure) -> float:
+    """A distance as a number of its family. [km or h]"""
+    return Quantity.read(run, Dimension.DISTANCE).si
+
+
 @dataclass(frozen=True)
 class GapGrowth:
     """How one cylinder's gap grows on the plugs that are in it.
 
     Attributes
     ----------
-    per_1000_km : float
-        [mm]
-    limit_km : float or None
+    unit : str
+        km, or h: what a distance on the plugs is counted in.
+    per_1000 : float
+        [mm for each 1,000 of `unit`]
+    run : float
+        On the plugs at the last reading. [unit]
+    limit : float or None
         Distance on the plugs at which the specified limit is reached; None without growth or limit.
-    soonest_km, latest_km : float or None
-        Between them it lies nine times in ten; `latest_km` is None if it may never be reached.
+        [unit]
+    soonest, latest : float or None
+        Between them it lies nine times in ten; `latest` is None if it may never be reached. [unit]
     """
 
     cylinder: int
     readings: int
-    per_1000_km: float
-    limit_km: float | None
-    soonest_km: float | None
-    latest_km: float | None
+    unit: str
+    per_1000: float
+    run: float
+    limit: float | None
+    soonest: float | None
+    latest: float | None
 
 
 def gap_growth(visits: Sequence[Visit]) -> list[GapGrowth]:
@@ -64,31 +83,34 @@ def gap_growth(visits: Sequence[Visit]) -> list[GapGrowth]:
     limit = newest.engine.specification.gap_max
     found = []
     for number in range(1, newest.engine.cylinders + 1):
-        points = _same_plugs(visits, number)
-        if len(points) > 1 and points[-1][0] - points[0][0] >= LEAST_KM:
-            found.append(_growth(number, points, length_mm(limit) if limit else None))
+        unit, points = _same_plugs(visits, number)
+        if len(points) > 1 and points[-1][0] - points[0][0] >= LEAST[unit]:
+            found.append(_growth(number, unit, points, length_mm(limit) if limit else None))
     return found
 
 
-def _same_plugs(visits: Sequence[Visit], number: int) -> list[tuple[float, float]]:
-    """Distance [km] and gap [mm] of the readings since the plug was last renewed."""
+def _same_plugs(visits: Sequence[Visit], number: int) -> tuple[str, list[tuple[float, float]]]:
+    """What is counted in; run and gap [mm] of the readings since the plug was last renewed."""
     points: list[tuple[float, float]] = []
+    unit = "km"
     for visit in visits:
         plug = visit.document.cylinder(number).plug
         run = plug.distance or visit.document.inspection.plug_distance
-        if run is None or run.unit == "h" or plug.gap is None:
+        if run is None or plug.gap is None:
             continue
-        km = Quantity.read(run, Dimension.DISTANCE).si
-        if points and km < points[-1][0]:
+        if points and (gone(run) < points[-1][0] or family(run) != unit):
             points = []
-        points.append((km, length_mm(plug.gap)))
-    return points
+        unit = family(run)
+        points.append((gone(run), length_mm(plug.gap)))
+    return unit, points
 
 
-def _growth(number: int, points: list[tuple[float, float]], limit: float | None) -> GapGrowth:
+def _growth(
+    number: int, unit: str, points: list[tuple[float, float]], limit: float | None
+) -> GapGrowth:
     """A line by least squares; what it scatters is the readings' own, or the gauge's if less."""
-    km, gap = np.array(points).T
-    centred = km - km.mean()
+    run, gap = np.array(points).T
+    centred = run - run.mean()
     spread = float((centred**2).sum())
     slope = float((centred * gap).sum() / spread)
     off = gap - gap.mean() - slope * centred
@@ -102,10 +124,12 @@ def _growth(number: int, points: list[tuple[float, float]], limit: float | None)
         left = limit - gap.mean()
         soonest, latest = _crossing(slope, left, slack, 1 / len(points), 1 / spread)
         ends = tuple(
-            None if one is None else round(max(float(km.mean()) + one, 0.0), -2)
+            None if one is None else round(max(float(run.mean()) + one, 0.0), DIGITS[unit])
             for one in (left / slope if slope > 0 else None, soonest, latest)
         )
-    return GapGrowth(number, len(points), round(1000 * slope, 4), *ends)
+    return GapGrowth(
+        number, len(points), unit, round(1000 * slope, 4), round(float(run[-1]), 1), *ends
+    )
 
 
 def _crossing(
@@ -162,8 +186,8 @@ def compression_drift(visits: Sequence[Visit]) -> dict[int, float]:
     """Change of each cylinder's last dry reading since the first visit that has one. [-]"""
     seen: dict[int, list[float]] = {}
     for visit in visits:
-        for number, pressure in _dry(visit.document).items():
-            seen.setdefault(number, []).append(pressure)
+        for number, pressure in dry_finals(visit.document).items():
+            seen.setdefault(number, []).append(pressure_pa(pressure))
     return {
         number: round(values[-1] / values[0] - 1, 4)
         for number, values in sorted(seen.items())
@@ -171,14 +195,15 @@ def compression_drift(visits: Sequence[Visit]) -> dict[int, float]:
     }
 
 
-def _dry(document: Document) -> dict[int, float]:
-    found = {}
-    for test in document.tests.compression:
-        for item in test.readings:
-            final = final_of(item)
-            if test.kind == "dry" and final:
-                found[item.cylinder] = pressure_pa(final)
-    return found
+def dry_finals(document: Document) -> dict[int, Figure]:
+    """The last dry reading of each cylinder, as it was read."""
+    return {
+        item.cylinder: final
+        for test in document.tests.compression
+        if test.kind == "dry"
+        for item in test.readings
+        if (final := final_of(item))
+    }
 
 
 def faults_between(before: Visit, after: Visit) -> dict[str, list[tuple[int, str]]]:

@@ -1,0 +1,169 @@
+"""An engine's story: what became of it at each inspection, and which plugs are in it now."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from core.document.records import Document
+from core.history.over_time import Visit, family, gone
+from core.knowledge import knowledge
+from core.quantities import Figure, listed, spoken
+from core.refit.put_right import put_right
+
+LEAST_DAYS = 30  # Inspections that are nearer to each other do not tell how much it runs.
+
+
+@dataclass(frozen=True)
+class Event:
+    """One thing that happened.
+
+    Attributes
+    ----------
+    kind : str
+        `asked` what it came with, `done` what was put right or in, `kept` what was put away,
+        `proof` how it ran then, `again` when somebody is to look again, `opened` what it turned
+        out to be, `left` what was not looked at.
+    text : str
+    """
+
+    kind: str
+    text: str
+
+
+def events(document: Document) -> Iterator[Event]:
+    """What became of the engine at one inspection, in the order of the work."""
+    job = document.inspection
+    if job.complaints:
+        since = f", since {job.complaint_since}" if job.complaint_since else ""
+        yield Event("asked", f"{listed([_said(one) for one in job.complaints])}{since}")
+    if job.trouble_codes:
+        yield Event("asked", f"codes {listed(job.trouble_codes)}")
+    for one in put_right(document):
+        yield Event("done", one.spoken)
+    for refused in document.refit.refused:
+        yield Event("done", f"a new plug was not fitted: {refused.reason or 'no reason given'}")
+    kept = document.refit.kept
+    if kept.label:
+        yield Event(
+            "kept", f"old plugs kept: {kept.label}{f', {kept.where}' if kept.where else ''}"
+        )
+    yield from _proved(document)
+    yield from _turned_out(document)
+    for item in job.not_inspected:
+        yield Event("left", f"{item.item}{f': {item.reason}' if item.reason else ''}")
+
+
+def _proved(document: Document) -> Iterator[Event]:
+    proof = document.proof
+    if proof.complaint:
+        yield Event("proof", f"the complaint: {proof.complaint}")
+    if proof.codes:
+        yield Event("proof", f"codes: {_said(proof.codes)}")
+    if proof.follow_up:
+        done = ", which was done" if proof.followed_up else ""
+        yield Event("again", f"to be looked at again on {proof.follow_up}{done}")
+
+
+def _turned_out(document: Document) -> Iterator[Event]:
+    opened = document.outcome.cylinders
+    for one in opened:
+        if one.found:
+            text = (" or " if one.one_of else " and ").join(_label(fault) for fault in one.found)
+            yield Event("opened", f"cylinder {one.cylinder}: {text}")
+    sound = [one.cylinder for one in opened if one.nothing or one.found == ()]
+    if sound:
+        yield Event("opened", f"nothing found on {listed(sound)}")
+    if document.outcome.engine_faults:
+        shared = listed([_label(one) for one in document.outcome.engine_faults])
+        yield Event("opened", f"of all: {shared}")
+
+
+def _label(fault: str) -> str:
+    """What a fault is called; a gap that was off has no other name."""
+    known = [one.label for one in knowledge().faults if one.id == fault]
+    return known[0] if known else _said(fault)
+
+
+def _said(word: str) -> str:
+    return word.replace("-", " ")
+
+
+@dataclass(frozen=True)
+class PlugsIn:
+    """Plugs that are in the engine, of one age.
+
+    Attributes
+    ----------
+    cylinders : tuple of int
+    since : str
+        Date on which they went in; empty where nobody saw it.
+    run : Figure or None
+        What they have run, as of the last inspection.
+    """
+
+    cylinders: tuple[int, ...]
+    since: str
+    run: Figure | None
+
+
+def plugs_in(visits: Sequence[Visit]) -> list[PlugsIn]:
+    """The plugs of today by their age; a set that was renewed in part has several."""
+    if not visits:
+        return []
+    groups: dict[tuple[str, Figure | None], list[int]] = defaultdict(list)
+    for number in range(1, visits[-1].document.engine.cylinders + 1):
+        groups[_plug_of(visits, number)].append(number)
+    return [PlugsIn(tuple(cylinders), *age) for age, cylinders in groups.items()]
+
+
+def _plug_of(visits: Sequence[Visit], number: int) -> tuple[str, Figure | None]:
+    """Since when the plug of a cylinder is in, and what it has run."""
+    fitted = [at for at, one in enumerate(visits) if _renewed(one.document, number)]
+    last = visits[-1].document
+    if not fitted:
+        return "", last.cylinder(number).plug.distance or last.inspection.plug_distance
+    when = visits[fitted[-1]]
+    then, now = when.document.inspection.odometer, last.inspection.odometer
+    if then is None or now is None or then.unit != now.unit:
+        return when.date, None
+    return when.date, Figure(round(now.value - then.value, 6), now.unit)
+
+
+def _renewed(document: Document, number: int) -> bool:
+    """Whether a cylinder got a new plug."""
+    new = [one for one in put_right(document) if (one.part, one.action) == ("plug", "renewed")]
+    return any(one.reaches(number) for one in new)
+
+
+def run_at(document: Document) -> str:
+    """How far the engine had gone, in words; empty where nobody read it."""
+    return spoken(document.inspection.odometer, 6) if document.inspection.odometer else ""
+
+
+def a_day(visits: Sequence[Visit], unit: str) -> float | None:
+    """How far the engine goes in a day, from its inspections. [km or h a day]
+
+    Parameters
+    ----------
+    visits : sequence of Visit
+    unit : str
+        The family that is asked for, km or h.
+
+    Returns
+    -------
+    float or None
+        None where its inspections are too few or too near each other to say.
+    """
+    read = [
+        (date.fromisoformat(one.date).toordinal(), gone(one.document.inspection.odometer))
+        for one in visits
+        if one.date
+        and one.document.inspection.odometer
+        and family(one.document.inspection.odometer) == unit
+    ]
+    if len(read) < 2 or read[-1][0] - read[0][0] < LEAST_DAYS or read[-1][1] <= read[0][1]:
+        return None
+    return (read[-1][1] - read[0][1]) / (read[-1][0] - read[0][0])
