@@ -37,7 +37,7 @@ def assess(
     found = Assessor(model, explain=explain, advise=advise and after is None).assessment()
     if after is None:
         return found.written()
-    left = Assessor(after, explain=False, advise=advise).assessment()
+    left = Assessor(after, explain=False, advise=advise, first=model).assessment()
     return _with_as_left(found, left, model.document).written()
 
 

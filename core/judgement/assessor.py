@@ -60,8 +60,11 @@ BESIDE = ("well/", "boot", "coil", "trouble_code", "plug/type_match")
 class Assessor:
     """Puts one solved model into the contract's words."""
 
-    def __init__(self, model: Model, *, explain: bool, advise: bool) -> None:
+    def __init__(
+        self, model: Model, *, explain: bool, advise: bool, first: Model | None = None
+    ) -> None:
         self.model = model
+        self.first = first
         self.explain = explain
         self.advise = advise
         self.document = model.document
@@ -220,9 +223,7 @@ class Assessor:
         alone = len(self.model.arranged.cylinders) == 1
         asked = number in self.coded or (alone and bool(self.document.inspection.complaints))
         at = self.model.index(number)
-        # Where the air was measured as well, or heard, it was read twice: that is no passing thing.
-        once = not {one.kind for one in self.model.gauged_of(number)} & {"leak-down", "escape"}
-        slight = slight_leak(self.model.problem, self.model.solution, at) if once else 0.0
+        slight = slight_leak(self.model, number, self.first)
         harm = self._harm(number)
         given = grade(consequences, harm, must_stop=must_stop, asked=asked, slight=slight)
         only_pressures = not self.model.problem.words[at].findings

@@ -56,6 +56,13 @@ def as_found(said: dict[str, Any], fault: str, cylinder: int = 3) -> float:
 
 
 class AsLeftTests(TestCase):
+    def test_a_cylinder_that_nobody_touched_keeps_its_grade(self):
+        tests = {"compression": [compression([150, 149, 130, 151])]}
+        repairs = [{"id": "r", "part": "points", "action": "set"}]
+        said = found(*[SOUND_PLUG] * 4, tests=tests, refit={"repairs": repairs})
+        one = said["cylinders"][2]
+        self.assertEqual((one["grade"], one["as_left"]["grade"]), ("C", "C"))
+
     def test_only_where_something_was_done_or_proved(self):
         self.assertNotIn("as_left", third()["engine"])
         self.assertNotIn("as_left", third()["cylinders"][0])

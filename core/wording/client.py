@@ -205,14 +205,16 @@ def _others(document: Document, assessment: Assessment) -> str:
     blank = [one.number for one in assessment.cylinders if one.grade == "U" and one.number in job]
     coverage, everyone = assessment.engine.coverage, len(assessment.cylinders)
     parts = []
-    if quiet and suspects:
-        alone = len(quiet) == 1
-        plural = "" if not alone else "s"
-        sides = [
-            f"{verb}{plural}"
-            for verb, seen in (("look", coverage.plugs), ("measure", coverage.pressures))
-            if seen == everyone
-        ]
+    alone = len(quiet) == 1
+    sides = [
+        f"{verb}{'s' if alone else ''}"
+        for verb, seen in (("look", coverage.plugs), ("measure", coverage.pressures))
+        if seen == everyone
+    ]
+    if len(quiet) == everyone and sides:
+        who = "Its cylinder" if alone else f"All {_count(everyone)} cylinders"
+        parts.append(f"{who} {' and '.join(sides)} well.")
+    elif quiet and suspects:
         who = f"Cylinder {quiet[0]}" if alone else f"The other {_count(len(quiet))}"
         how = f"{' and '.join(sides)} well" if sides else "showed nothing wrong"
         parts.append(f"{who} {how}.")

@@ -94,6 +94,7 @@ class VisitSerializer(serializers.Serializer[Any]):
     grade = serializers.CharField()
     grade_left = serializers.CharField(allow_blank=True)
     verdict = serializers.CharField(allow_blank=True)
+    left = serializers.CharField(allow_blank=True)
     signed = serializers.BooleanField()
     events = EventSerializer(many=True)
     cylinders = CylindersField()
@@ -175,7 +176,8 @@ def _told(row: Inspection, visit: Visit) -> dict[str, Any]:
         "run": run_at(visit.document),
         "grade": row.grade,
         "grade_left": row.grade_left,
-        "verdict": left.verdict if left else row.verdict,
+        "verdict": visit.assessment.engine.verdict,
+        "left": left.verdict if left else "",
         "signed": getattr(row, "signed"),  # noqa: B009 - annotated
         "events": list(events(visit.document)),
         "cylinders": row.document.get("cylinders", []),

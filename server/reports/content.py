@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 import msgspec
@@ -17,6 +17,7 @@ from core.document.units import in_units, told_in_units
 from core.judgement import assess
 from core.judgement.verdict import claimed, place_of, shared_label
 from core.knowledge import knowledge
+from core.quantities import listed
 from core.wording import client_answer
 from core.wording.client import words as client_words
 from server.inspections.models import Inspection
@@ -42,6 +43,7 @@ TESTS = {
     "balance": "cut-out balance",
 }  # fmt: skip
 REASONS_SHOWN, FAULTS_SHOWN, FAULT_FROM, SHARED_FROM = 4, 3, 0.1, 0.05
+NAMED_FROM = 0.05  # Of what is likeliest; below it what is shared is the story.
 MOST_PHOTOS, MOST_ACTS = 24, 3
 LEAST_FACTOR, MOST_FACTOR = 1.15, 1000
 
@@ -104,7 +106,7 @@ def content(
         "specification": list(_figures(shown["engine"].get("specification", {}))),
         "refit": refit_content(shown),
         "not_inspected": list(_not_inspected(shown, assessment)),
-        "grades_rule": knowledge().consequences["grades"]["note"],
+        "grades_rule": knowledge().consequences["grades"]["told"],
         "glossary": client_words()["glossary"],
         "house": shown.get("house_rules", {}).get("name", "the default rules"),
         "photos": [one for one in pictures if one["cylinder"] not in suspected],
@@ -210,7 +212,7 @@ def _suspect(
                 "because": _because(fault),
             }
             for at, fault in enumerate(one["faults"][:FAULTS_SHOWN])
-            if at == 0 or fault["probability"] >= FAULT_FROM
+            if fault["probability"] >= (FAULT_FROM if at else NAMED_FROM)
         ],
         "rivals": one["rivals"],
         "odd": one["odd"],
@@ -282,13 +284,13 @@ def _not_inspected(
     job = cylinders_of_job(Document.of(document))
     outside = [one["number"] for one in assessment["cylinders"] if one["number"] not in job]
     if outside:
-        yield {"item": f"cylinder {', '.join(map(str, outside))}", "reason": "not part of this job"}
+        yield {"item": _of_cylinders(outside), "reason": "not part of this job"}
     missing: dict[str, list[str]] = {}
     for one in assessment["cylinders"]:
         for text in one["unseen"] if one["number"] not in outside else []:
             missing.setdefault(text, []).append(str(one["number"]))
     for text, numbers in missing.items():
-        yield {"item": text, "reason": f"cylinder {', '.join(numbers)}"}
+        yield {"item": text, "reason": _of_cylinders(numbers)}
     tests = document.get("tests", {})
     kinds = {test["kind"] for test in tests.get("compression", [])}
     made = {*tests, *(f"{kind} compression" for kind in kinds)}
@@ -336,3 +338,7 @@ def _photos(inspection: Inspection, document: Mapping[str, Any]) -> Iterator[dic
 def digest_shown(signing: Signing) -> str:
     """A digest in groups of eight, for the eye."""
     return " ".join(signing.digest[at : at + 8] for at in range(0, 64, 8))
+
+
+def _of_cylinders(numbers: Sequence[object]) -> str:
+    return f"cylinder{'s' if len(numbers) > 1 else ''} {listed(numbers)}"

@@ -185,7 +185,8 @@ class PdfTests(ReportCase):
         first = self.read(f"/api/inspections/{repaired.pk}/report").pages[0].extract_text()
         first = " ".join(first.split())
         for words in (
-            "Sound in what was examined. Plugs of 1 and 2 renewed", "Wrong as found Cylinder 2: its",
+            "Sound in what was examined. Plugs of 1 and 2 renewed",
+            "Wrong as found Cylinder 2: its",
             "Done Plugs of 1 and 2 renewed", "Still open", "May it run? Yes.",
         ):  # fmt: skip
             with self.subTest(words=words):

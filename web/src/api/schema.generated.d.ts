@@ -4906,6 +4906,7 @@ export interface components {
             grade: string;
             grade_left: string;
             verdict: string;
+            left: string;
             signed: boolean;
             events: components["schemas"]["Event"][];
             /** @description What was seen at each cylinder; one that nobody looked at may be left out. */

@@ -104,6 +104,7 @@ function Story({ history }: { history: History }) {
                   {visit.events.map((event) => (
                     <Told key={`${event.kind} ${event.text}`} label={KINDS[event.kind]} text={event.text} />
                   ))}
+                  {visit.left && visit.left !== visit.verdict && <Told label="left as" text={visit.left} />}
                   {step && step.appeared.length > 0 && <Told label="new" text={named(step.appeared, words)} />}
                   {step && step.gone.length > 0 && <Told label="no longer" text={named(step.gone, words)} />}
                 </dl>
