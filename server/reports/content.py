@@ -261,7 +261,7 @@ def next_acts(assessment: Mapping[str, Any]) -> list[dict[str, Any]]:
 
 def _test(test: Mapping[str, Any]) -> dict[str, Any]:
     label = knowledge().tests[test["test"]]["label"]
-    numbers = ", ".join(str(number) for number in test["cylinders"])
+    numbers = listed(test["cylinders"])
     return {**test, "label": label, "numbers": numbers, "several": len(test["cylinders"]) > 1}
 
 
