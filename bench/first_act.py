@@ -16,7 +16,6 @@ choice gains on the average of all that are open.
 from __future__ import annotations
 
 import argparse
-import math
 from collections.abc import Callable, Set
 from copy import deepcopy
 from dataclasses import dataclass, field
@@ -28,18 +27,12 @@ from core.document import check_document
 from core.document.records import Document
 from core.evidence.findings import coded_cylinders
 from core.judgement import assess
-from core.judgement.open_tests import RANK_WEIGHT
-from core.knowledge import knowledge
 from core.simulation import Truth, draw_truth, record
-from core.simulation.recording import Style
+from core.training.cases import EVERYTHING
+from core.training.instruments import minutes_of, open_acts, perform
+from core.training.scoring import log_of, told
 
-EVERYTHING = Style(
-    plugs=True, dry=True, wet=True, leakdown=True, balance=True, codes=True, spark=True,
-    borescope=True,
-)  # fmt: skip
-CLASSES = ("plug-service", "external-seal", "ignition-fuel", "top-end", "bottom-end")
 STARTS = ("codes", "plug", "compression")
-LEAST = 1e-4  # A chance below this counts as this: one overconfident claim is not everything.
 Json = dict[str, Any]
 
 
@@ -50,7 +43,7 @@ def main() -> None:
     options = parser.parse_args()
     random = np.random.default_rng(options.seed)
     acts: dict[str, int] = {}
-    tallies = {"faults": Tally(_of_faults), "consequences": Tally(_of_consequences)}
+    tallies = {"faults": Tally(_of_faults), "consequences": Tally(told)}
     for at in range(options.engines):
         truth = draw_truth(random)
         if not any(one.faults for one in truth.cylinders.values()) and not truth.engine_faults:
@@ -65,7 +58,7 @@ def main() -> None:
         acts[offered[0]["test"]] = acts.get(offered[0]["test"], 0) + 1
         performed = []
         for act in (offered[0], *rivals):
-            document = check_document(_performed(whole, begun, act))
+            document = check_document(perform(whole, begun, act["test"], act["cylinders"]) or begun)
             performed.append((assess(document, explain=False, advise=False), act["minutes"]))
         drawn = int(random.integers(len(rivals)))
         asked = coded_cylinders(Document.of(check_document(begun))).keys()
@@ -118,106 +111,39 @@ def _begun(whole: Json, start: str) -> Json:
     begun = {name: deepcopy(whole[name]) for name in ("format", "version", "engine")}
     begun["inspection"] = deepcopy(whole.get("inspection", {}))
     begun["tests"] = {}
-    everyone = list(range(1, whole["engine"]["cylinders"] + 1))
-    if start != "codes":
-        made = _performed(whole, begun, {"test": start, "cylinders": everyone})
-        return made or begun
-    return begun
+    everyone = range(1, whole["engine"]["cylinders"] + 1)
+    return perform(whole, begun, start, everyone) or begun
 
 
 def _open(whole: Json, begun: Json) -> list[Json]:
     """Every test that is not done yet, on all cylinders, with the minutes that it takes."""
-    everyone = list(range(1, whole["engine"]["cylinders"] + 1))
-    tests = ["plug", "compression", "wet-compression", "leakdown", "balance", "spark", "borescope"]
-    found = []
-    for test in tests:
-        table = knowledge().tests[test]
-        minutes = table["setup"] + table["each"] * len(everyone)
-        one = {"test": test, "cylinders": everyone, "minutes": minutes}
-        after = _performed(whole, begun, one)
-        dry_first = test == "wet-compression" and not begun["tests"].get("compression")
-        if after is not None and after != begun and not dry_first:
-            found.append(one)
-    return found
-
-
-def _performed(whole: Json, begun: Json, act: Json) -> Json | None:
-    """The record with what an act reads in it; None for acts that no instrument here can do."""
-    made, chosen = deepcopy(begun), set(act["cylinders"])
-    match act["test"]:
-        case "plug" | "well" | "borescope" as part:
-            known = {one["number"]: one for one in made.setdefault("cylinders", [])}
-            for one in whole["cylinders"]:
-                if one["number"] in chosen:
-                    own = known.setdefault(one["number"], {"number": one["number"]})
-                    own[part] = deepcopy(one[part])
-            made["cylinders"] = [known[number] for number in sorted(known)]
-        case "compression" | "wet-compression" as test:
-            kind = "wet" if test == "wet-compression" else "dry"
-            own = next(one for one in whole["tests"]["compression"] if one["kind"] == kind)
-            readings = [one for one in own["readings"] if one["cylinder"] in chosen]
-            tests = [one for one in made["tests"].get("compression", []) if one["kind"] != kind]
-            before = [
-                one
-                for test in made["tests"].get("compression", [])
-                for one in test["readings"]
-                if test["kind"] == kind and one["cylinder"] not in chosen
-            ]
-            made["tests"]["compression"] = [*tests, {**own, "readings": [*before, *readings]}]
-        case "leakdown":
-            own = whole["tests"]["leakdown"][0]
-            readings = [one for one in own["readings"] if one["cylinder"] in chosen]
-            made["tests"]["leakdown"] = [{**own, "readings": readings}]
-        case "balance" | "spark" as test:
-            told = [one for one in whole["tests"][test] if one["cylinder"] in chosen]
-            if not told:
-                return None
-            made["tests"][test] = told
-        case _:
-            return None
-    return made
+    everyone = range(1, whole["engine"]["cylinders"] + 1)
+    return [
+        {"test": test, "cylinders": list(everyone), "minutes": minutes_of(test, len(everyone))}
+        for test in open_acts(whole, begun)
+        if test != "well"
+    ]
 
 
 def _tells(whole: Json, begun: Json, act: Json) -> bool:
     """Whether an instrument here can do it, and it is not a reading that stands already."""
-    after = _performed(whole, begun, act)
-    return after is not None and check_document(after) != check_document(begun)
+    return perform(whole, begun, act["test"], act["cylinders"]) is not None
 
 
 def _of_faults(truth: Truth, asked: Set[int], said: Json) -> float:
     total = 0.0
     for one in said["cylinders"]:
         own = truth.cylinders[one["number"]].faults
-        total += sum(_log(f["probability"], f["fault"] in own) for f in one["faults"])
-    return total + _of_all(truth, said)
-
-
-def _of_consequences(truth: Truth, asked: Set[int], said: Json) -> float:
-    known = knowledge()
-    total = 0.0
-    for one in said["cylinders"]:
-        if asked and one["number"] not in asked:
-            continue
-        own = truth.cylinders[one["number"]].faults
-        needs = {known.fault(fault, "cylinder").consequence for fault in own}
-        beside = any(one["number"] in pair for pair in truth.gaskets)
-        for name in CLASSES:
-            so = name in needs or (name == "top-end" and beside)
-            weight = RANK_WEIGHT[known.consequences["class"][name]["rank"]]
-            total += weight * _log(one["consequences"][name], so)
+        total += sum(log_of(f["probability"], f["fault"] in own) for f in one["faults"])
     return total + _of_all(truth, said)
 
 
 def _of_all(truth: Truth, said: Json) -> float:
     """Of what all cylinders share."""
     return sum(
-        _log(one["probability"], one["fault"] in truth.engine_faults)
+        log_of(one["probability"], one["fault"] in truth.engine_faults)
         for one in said["engine"]["faults"]
     )
-
-
-def _log(chance: float, so: bool) -> float:
-    return math.log2(max(chance if so else 1 - chance, LEAST))
 
 
 if __name__ == "__main__":

@@ -54,6 +54,7 @@ INSTALLED_APPS = [
     "server.photos",
     "server.reports",
     "server.archive",
+    "server.training",
     "server.demo",
 ]
 MIDDLEWARE = [

@@ -17,6 +17,7 @@ from server.shops import account_views as accounts
 from server.shops import key_views as shop_keys
 from server.shops import rules_views as rules
 from server.shops import views as shops
+from server.training import views as training
 
 ONE = "api/inspections/<uuid:inspection_id>"
 
@@ -76,6 +77,13 @@ urlpatterns = [
     path("api/shop/record", learning.TrackRecordView.as_view()),
     path("api/shop/record.csv", learning.TrackRecordTableView.as_view()),
     path("api/shop/archive", archive.ShopArchiveView.as_view()),
+    path("api/training", training.TrainingView.as_view()),
+    path("api/training/classes", training.ClassesView.as_view()),
+    path("api/training/rounds", training.AttemptsView.as_view()),
+    path("api/training/rounds/<uuid:attempt_id>", training.AttemptView.as_view()),
+    path("api/training/rounds/<uuid:attempt_id>/acts", training.ActView.as_view()),
+    path("api/training/rounds/<uuid:attempt_id>/answer", training.AnswerView.as_view()),
+    path("api/training/plug", training.PlugView.as_view()),
     path("r/<str:secret>", reports.shared),
     path("r/<str:secret>/report.pdf", reports.shared, {"as_pdf": True}),
     path("api/photos/<slug:sha256>", photos.PhotoView.as_view()),

@@ -25,8 +25,8 @@ from core.judgement.degree import areas_given
 from core.judgement.plugs import rounded
 from core.knowledge import knowledge
 
-RANK_WEIGHT = np.array([0.25, 0.5, 1.0, 1.5, 2.0])  # Trivial consequences count for less.
-SEAL_WEIGHT = 0.25
+RANK_WEIGHT = np.array(knowledge().consequences["weights"]["by_rank"])
+SEAL_WEIGHT = float(knowledge().consequences["weights"]["seal"])
 SCATTER = 0.045
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
 # Leak areas, as tight as any to wide open, in mm2 for each 500 cm3; and how well a tester tells.

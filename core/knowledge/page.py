@@ -20,6 +20,7 @@ TITLES = {
     "plan": "The order of the work",
     "bench": "New plugs, ignition and the proof",
     "calculators": "The calculators' formulae",
+    "training": "The trainer",
 }
 UNSHOWN = ("source", "note", "cause", "labels", "example")
 

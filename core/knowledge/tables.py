@@ -29,6 +29,7 @@ FILES = (
     "plan",
     "bench",
     "calculators",
+    "training",
 )
 
 
@@ -150,6 +151,7 @@ class Knowledge:
     plan: Mapping[str, Any]
     bench: Mapping[str, Any]
     calculators: Mapping[str, Any]
+    training: Mapping[str, Any]
 
     def fault(self, fault_id: str, scope: str) -> Fault:
         return self._by_scope[fault_id, scope]
@@ -254,6 +256,7 @@ def knowledge() -> Knowledge:
         plan=raw["plan"],
         bench=raw["bench"],
         calculators=raw["calculators"],
+        training=raw["training"],
     )
 
 

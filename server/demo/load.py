@@ -8,9 +8,11 @@ from django.db import transaction
 
 from server.inspections.services import import_document
 from server.shops.models import Shop, User
+from server.training.services import new_class
 
 DOCUMENTS = Path(__file__).parent / "documents"
 BLADES_MM = (0.05, 0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
+CLASS_SEED = 2026
 PASSWORD = "launch-and-pump"
 PEOPLE = (
     ("signe@tarnel.example", "Signe Aldersund", User.Role.OWNER),
@@ -34,4 +36,5 @@ def load() -> Shop:
     people[0].save(update_fields=["tools"])
     for path in sorted(DOCUMENTS.glob("*.json")):
         import_document(shop=shop, by=people[0], data=path.read_bytes())
+    new_class(shop=shop, name="First winter", seed=CLASS_SEED)
     return shop

@@ -24,6 +24,12 @@ def shop_with(role: str = "inspector", name: str = "A shop") -> User:
     return User.objects.create_user(email, PASSWORD, name=f"The {role}", role=role, shop=shop)
 
 
+def colleague_of(user: User, role: str) -> User:
+    """Another person of the same shop."""
+    email = f"{role}-{uuid.uuid4().hex[:8]}@example.test"
+    return User.objects.create_user(email, PASSWORD, name=f"The {role}", role=role, shop=user.shop)
+
+
 def inspection_of(user: User, made: dict[str, Any] | None = None) -> Inspection:
     made = made or document(4, title="An inline four")
     return import_document(shop=user.shop, by=user, data=json.dumps(made).encode())

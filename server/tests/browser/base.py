@@ -99,7 +99,7 @@ class BrowserTestCase(LiveServerTestCase):
 
     def open(self, title: str) -> None:
         self.sign_in()
-        self.page.get_by_role("link").filter(has_text=title).click()
+        self.page.get_by_role("link").filter(has_text="read by").filter(has_text=title).click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
 
     def reload(self) -> None:

@@ -368,7 +368,9 @@ class FirstVisitTests(DeviceTestCase):
         ):
             self.page.goto(f"{self.live_server_url}{path}")
             expect(self.page.get_by_role("main")).to_contain_text(words)
-        self.page.get_by_role("link").filter(has_text="Merganser").click()
+        self.page.get_by_role("link").filter(has_text="read by").filter(
+            has_text="Merganser"
+        ).click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
         for step in ("Story", "Plan", "Running", "Compression", "Compare", "Refit", "Hand over"):
             self.step(step)

@@ -26,7 +26,7 @@ class ShopJourney(BrowserTestCase):
             ("Merganser", "Cylinders 4 and 6 lose pressure together"),
             ("Village fire pump", "No fault found in what was examined"),
         ):
-            row = self.page.get_by_role("link").filter(has_text=title)
+            row = self.page.get_by_role("link").filter(has_text="read by").filter(has_text=title)
             expect(row).to_contain_text(story)
 
     def test_a_new_engine_is_confirmed_on_its_plan_and_inspected(self):
@@ -132,7 +132,9 @@ class RecordingJourney(BrowserTestCase):
     def test_a_visitor_looks_and_cannot_write(self):
         self.sign_in(2)
         expect(self.page.get_by_role("button", name="New engine")).to_have_count(0)
-        self.page.get_by_role("link").filter(has_text="Launch Grebe").click()
+        self.page.get_by_role("link").filter(has_text="read by").filter(
+            has_text="Launch Grebe"
+        ).click()
         expect(self.page.get_by_role("button", name="Sooty")).to_be_disabled()
         self.step("Running")
         expect(self.page.get_by_label("Of the faults that are weighed")).to_be_disabled()

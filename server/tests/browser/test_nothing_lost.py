@@ -62,7 +62,9 @@ class DatabaseAwayTests(BrowserTestCase):
         finally:
             self.database(allowed=True)
         self.page.goto(self.live_server_url)
-        self.page.get_by_role("link").filter(has_text="Village fire pump").click()
+        self.page.get_by_role("link").filter(has_text="read by").filter(
+            has_text="Village fire pump"
+        ).click()
         self.expect_saved()
         inspection = Inspection.objects.get(engine__identifier="PUMP-2")
         self.assertEqual(inspection.document["cylinders"][1]["plug"]["deposit_colour"], "white")

@@ -141,7 +141,9 @@ class OfflineTests(BrowserTestCase):
             second = self.device(chromium, folder)
             page = second.pages[0]
             page.goto(self.live_server_url)
-            page.get_by_role("link").filter(has_text="Village fire pump").click()
+            page.get_by_role("link").filter(has_text="read by").filter(
+                has_text="Village fire pump"
+            ).click()
             expect(page.get_by_role("status", name="Entries")).to_have_text("All saved")
             second.close()
         self.assertEqual(self.plug(3)["centre_electrode"], "rounded")

@@ -13,7 +13,7 @@ class PrintTests(BrowserTestCase):
         self.sign_in()
         for title in ("Merganser", "Launch Grebe", "Village fire pump"):
             self.page.goto(self.live_server_url)
-            self.page.get_by_role("link").filter(has_text=title).click()
+            self.page.get_by_role("link").filter(has_text="read by").filter(has_text=title).click()
             expect(self.page.get_by_label("Engine plan")).to_be_visible()
             self.step("Plan")
             expect(self.page.get_by_role("region", name="Steps")).to_be_visible()

@@ -17,6 +17,9 @@ const forgotten = async () => ({ Component: (await import("../features/session/W
 const newEngine = async () => ({ Component: (await import("../features/engine/NewEnginePage")).NewEnginePage });
 const engine = async () => ({ Component: (await import("../features/history/EnginePage")).EnginePage });
 const due = async () => ({ Component: (await import("../features/history/DuePage")).DuePage });
+const training = async () => ({ Component: (await import("../features/training")).TrainingPage });
+const plugs = async () => ({ Component: (await import("../features/training")).PlugsPage });
+const round = async () => ({ Component: (await import("../features/training")).CasePage });
 const calculators = async () => ({ Component: (await import("../features/calculators/CalculatorsPage")).default });
 
 export const router = createBrowserRouter([
@@ -40,6 +43,9 @@ export const router = createBrowserRouter([
           { path: "engines/new", lazy: newEngine },
           { path: "engines/:id", lazy: engine },
           { path: "due", lazy: due },
+          { path: "training", lazy: training },
+          { path: "training/plugs", lazy: plugs },
+          { path: "training/rounds/:id", lazy: round },
           { path: "*", element: <NothingHere /> },
         ],
       },

@@ -115,6 +115,9 @@ export function ShopPage() {
           <Link className="target w-fit text-teal underline" to="/due">
             Due: what the engines want, month by month
           </Link>
+          <Link className="target w-fit text-teal underline" to="/training">
+            Practise: read plugs, find the fault, a class of cases
+          </Link>
           <Link className="target w-fit text-teal underline" to="/calculators">
             Calculators: units, torque, blades, gap and voltage, dwell, premix, pressure
           </Link>

@@ -1,0 +1,1 @@
+"""The trainer: engines with hidden faults, instruments that answer, and what a round was worth."""

@@ -1,0 +1,424 @@
+"""The trainer over the API: classes, rounds, and plugs to be named."""
+
+from __future__ import annotations
+
+import secrets
+from dataclasses import asdict
+from statistics import mean
+from typing import Any
+
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers, status
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from core.knowledge import knowledge
+from core.training.cases import KINDS
+from core.training.instruments import minutes_of, open_acts
+from core.training.plugs import confusions, faces
+from core.training.scoring import Act, Claim, Verdict, acts_of
+from core.vocabulary import CylinderFault, words_of
+from server.api.access import SignedIn
+from server.api.fields import CylindersField, DocumentField
+from server.api.views import ShopView
+from server.engines.views import PlanSerializer, plan_of
+from server.training import services
+from server.training.models import Attempt, TrainingClass
+
+MOST_SEED = 2**31 - 1
+FACES = tuple(faces())
+
+
+class PractisingView(ShopView):
+    """For everybody of a shop, those who only look too: nothing here touches a record."""
+
+    permission_classes = [SignedIn]
+
+
+class ActSerializer(serializers.Serializer[Any]):
+    test = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    cylinders = serializers.ListField(child=serializers.IntegerField())
+    minutes = serializers.FloatField()
+    bits = serializers.FloatField(allow_null=True)
+
+
+class OpenActSerializer(serializers.Serializer[Any]):
+    test = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    tells = serializers.CharField()
+    setup = serializers.FloatField()
+    each = serializers.FloatField()
+    cylinders = serializers.ListField(child=serializers.IntegerField())
+
+
+class ClaimSerializer(serializers.Serializer[Any]):
+    cylinder = serializers.IntegerField(min_value=1, max_value=24)
+    fault = serializers.ChoiceField(choices=["", *words_of(CylinderFault)], allow_blank=True)
+    percent = serializers.FloatField(min_value=0, max_value=100)
+
+
+class VerdictSerializer(serializers.Serializer[Any]):
+    claims = ClaimSerializer(many=True)
+    may_run = serializers.BooleanField()
+
+
+class ScoreSerializer(serializers.Serializer[Any]):
+    points = serializers.IntegerField()
+    found = serializers.FloatField()
+    of = serializers.IntegerField()
+    wrong = serializers.ListField(child=serializers.IntegerField())
+    for_nothing = serializers.FloatField(help_text="hours of work on sound cylinders")
+    missed_danger = serializers.BooleanField()
+    brier = serializers.FloatField()
+    minutes = serializers.FloatField()
+    bits = serializers.FloatField()
+
+
+class TrueSerializer(serializers.Serializer[Any]):
+    cylinder = serializers.IntegerField()
+    faults = serializers.ListField(child=serializers.CharField())
+
+
+class ReplaySerializer(serializers.Serializer[Any]):
+    """What was so, and how the observer played it."""
+
+    truth = TrueSerializer(many=True)
+    shared = serializers.ListField(child=serializers.CharField())
+    ideal = ActSerializer(many=True)
+    ideal_claims = ClaimSerializer(many=True)
+    ideal_score = ScoreSerializer()
+    model_claims = ClaimSerializer(many=True, help_text="with what was read here")
+
+
+class AttemptSerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField()
+    kind = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    document = DocumentField()
+    plan = PlanSerializer()
+    minutes = serializers.FloatField()
+    budget = serializers.FloatField()
+    faults = serializers.ListField(child=serializers.CharField())
+    open = OpenActSerializer(many=True)
+    acts = ActSerializer(many=True)
+    answer = VerdictSerializer(allow_null=True)
+    score = ScoreSerializer(allow_null=True)
+    replay = ReplaySerializer(allow_null=True)
+
+
+class BeginSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=list(KINDS))
+    seed = serializers.IntegerField(min_value=0, max_value=MOST_SEED, required=False)
+    of_class = serializers.UUIDField(required=False)
+
+
+class DoSerializer(serializers.Serializer[Any]):
+    test = serializers.CharField(max_length=40)
+    cylinders = serializers.ListField(
+        child=serializers.IntegerField(min_value=1, max_value=24), min_length=1, max_length=24
+    )
+
+
+class CaseSerializer(serializers.Serializer[Any]):
+    kind = serializers.CharField()
+    seed = serializers.IntegerField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    attempt = serializers.UUIDField(allow_null=True)
+    points = serializers.IntegerField(allow_null=True)
+
+
+class PlayerSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    done = serializers.IntegerField()
+    points = serializers.FloatField()
+    brier = serializers.FloatField()
+    wrong = serializers.IntegerField(help_text="sound cylinders that were convicted")
+    often = serializers.CharField(allow_blank=True, help_text="what they call too often")
+
+
+class ClassSerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField()
+    name = serializers.CharField()
+    cases = CaseSerializer(many=True)
+    players = PlayerSerializer(many=True)
+
+
+class ConfusionSerializer(serializers.Serializer[Any]):
+    face = serializers.CharField()
+    answered = serializers.CharField()
+    times = serializers.IntegerField()
+
+
+class TrainingSerializer(serializers.Serializer[Any]):
+    classes = ClassSerializer(many=True)
+    kinds = CaseSerializer(many=True)
+    plugs_read = serializers.IntegerField()
+    plugs_right = serializers.IntegerField()
+    confusions = ConfusionSerializer(many=True)
+
+
+class NewClassSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField(max_length=100)
+
+
+class TrainingView(PractisingView):
+    """What there is to practise on, and how it went."""
+
+    @extend_schema(operation_id="training", responses=TrainingSerializer)
+    def get(self, request: Request) -> Response:
+        named = services.readings(self.user)
+        body = {
+            "classes": [
+                _class(one, self.user.pk)
+                for one in TrainingClass.objects.visible_to(self.user)
+            ],
+            "kinds": [
+                {"kind": kind, "seed": 0, "label": services.LABELS[kind], "attempt": None,
+                 "points": None} for kind in KINDS
+            ],
+            "plugs_read": len(named),
+            "plugs_right": sum(one.face == one.answered for one in named),
+            "confusions": [
+                {"face": _face(face), "answered": _face(answered), "times": times}
+                for face, answered, times in confusions(named)[:5]
+            ],
+        }  # fmt: skip
+        return Response(TrainingSerializer(body).data)
+
+
+class ClassesView(ShopView):
+    """A class is made by an owner."""
+
+    owners_only = ("POST",)
+
+    @extend_schema(
+        operation_id="new_class", request=NewClassSerializer, responses={201: ClassSerializer}
+    )
+    def post(self, request: Request) -> Response:
+        given = NewClassSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        seed = secrets.randbelow(10**6)
+        made = services.new_class(shop=self.user.shop, name=given.validated_data["name"], seed=seed)
+        body = _class(made, self.user.pk)
+        return Response(ClassSerializer(body).data, status=status.HTTP_201_CREATED)
+
+
+class AttemptsView(PractisingView):
+    """A round begins."""
+
+    @extend_schema(
+        operation_id="begin_round", request=BeginSerializer, responses={201: AttemptSerializer}
+    )
+    def post(self, request: Request) -> Response:
+        given = BeginSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        asked = given.validated_data
+        of_class = (
+            get_object_or_404(TrainingClass.objects.visible_to(self.user), pk=asked["of_class"])
+            if "of_class" in asked
+            else None
+        )
+        seed = asked.get("seed", secrets.randbelow(10**6))
+        made = services.begin(person=self.user, kind=asked["kind"], seed=seed, of_class=of_class)
+        return Response(_attempt(made), status=status.HTTP_201_CREATED)
+
+
+class AttemptView(PractisingView):
+    @extend_schema(operation_id="round", responses=AttemptSerializer)
+    def get(self, request: Request, attempt_id: str) -> Response:
+        return Response(_attempt(get_object_or_404(self.user.attempts, pk=attempt_id)))
+
+
+class ActView(PractisingView):
+    """An instrument is put to some cylinders."""
+
+    @extend_schema(operation_id="do_act", request=DoSerializer, responses=AttemptSerializer)
+    def post(self, request: Request, attempt_id: str) -> Response:
+        get_object_or_404(self.user.attempts, pk=attempt_id)
+        given = DoSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        done = services.act(attempt_id=attempt_id, person=self.user, **given.validated_data)
+        return Response(_attempt(done))
+
+
+class AnswerView(PractisingView):
+    """The apprentice says what it is."""
+
+    @extend_schema(operation_id="end_round", request=VerdictSerializer, responses=AttemptSerializer)
+    def post(self, request: Request, attempt_id: str) -> Response:
+        get_object_or_404(self.user.attempts, pk=attempt_id)
+        given = VerdictSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        claims = tuple(Claim(**one) for one in given.validated_data["claims"])
+        verdict = Verdict(claims, given.validated_data["may_run"])
+        done = services.finish(attempt_id=attempt_id, person=self.user, verdict=verdict)
+        return Response(_attempt(done))
+
+
+class OfferedSerializer(serializers.Serializer[Any]):
+    face = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+
+
+class PlugQuestionSerializer(serializers.Serializer[Any]):
+    number = serializers.IntegerField()
+    plugs = CylindersField(help_text="one cylinder with the plug that is to be named")
+    offered = OfferedSerializer(many=True)
+
+
+class PlugAnswerSerializer(serializers.Serializer[Any]):
+    number = serializers.IntegerField(min_value=0)
+    answered = serializers.ChoiceField(choices=FACES)
+
+
+class PlugJudgedSerializer(serializers.Serializer[Any]):
+    right = serializers.BooleanField()
+    label = serializers.CharField()  # type: ignore[assignment]
+    tells = serializers.CharField()
+    proves = serializers.CharField()
+    proves_not = serializers.CharField()
+    answered_tells = serializers.CharField(allow_blank=True)
+
+
+class PlugView(PractisingView):
+    """A plug to be named, and what it was."""
+
+    @extend_schema(operation_id="next_plug", responses=PlugQuestionSerializer)
+    def get(self, request: Request) -> Response:
+        number, asked = services.next_plug(self.user)
+        body = {
+            "number": number,
+            "plugs": [{"number": 1, "plug": dict(asked.plug)}],
+            "offered": [{"face": one, "label": _face(one)} for one in asked.offered],
+        }
+        return Response(PlugQuestionSerializer(body).data)
+
+    @extend_schema(
+        operation_id="name_plug", request=PlugAnswerSerializer, responses=PlugJudgedSerializer
+    )
+    def post(self, request: Request) -> Response:
+        given = PlugAnswerSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        answered = given.validated_data["answered"]
+        asked = services.name_plug(
+            person=self.user, number=given.validated_data["number"], answered=answered
+        )
+        table = faces()[asked.face]
+        right = answered == asked.face
+        body = {
+            **{name: table[name] for name in ("label", "tells", "proves", "proves_not")},
+            "right": right,
+            "answered_tells": "" if right else faces()[answered]["tells"],
+        }
+        return Response(PlugJudgedSerializer(body).data)
+
+
+def _face(face: str) -> str:
+    return str(faces()[face]["label"])
+
+
+def _class(one: TrainingClass, person: Any) -> dict[str, Any]:
+    attempts = list(one.attempts.select_related("person"))
+    mine = {(a.kind, a.seed): a for a in attempts if a.person_id == person}
+    over = [a for a in attempts if a.score is not None]
+    people = dict.fromkeys(a.person for a in over)
+    players = [_player(who.name, [a for a in over if a.person == who]) for who in people]
+    return {
+        "id": one.pk,
+        "name": one.name,
+        "cases": [_case(case, mine.get((case["kind"], case["seed"]))) for case in one.cases],
+        "players": sorted(players, key=lambda player: -player["points"]),
+    }
+
+
+def _case(case: dict[str, Any], attempt: Attempt | None) -> dict[str, Any]:
+    return {
+        **case,
+        "label": services.LABELS[case["kind"]],
+        "attempt": attempt.pk if attempt else None,
+        "points": attempt.score["points"] if attempt and attempt.score else None,
+    }
+
+
+def _player(name: str, attempts: list[Attempt]) -> dict[str, Any]:
+    scores = [one.score for one in attempts if one.score]
+    called = [
+        claim["fault"]
+        for one in attempts
+        for claim in (one.answer or {}).get("claims", [])
+        if claim["cylinder"] in (one.score or {}).get("wrong", [])
+    ]
+    often = max(set(called), key=called.count) if called else ""
+    return {
+        "name": name,
+        "done": len(scores),
+        "points": round(mean(one["points"] for one in scores), 1),
+        "brier": round(mean(one["brier"] for one in scores), 3),
+        "wrong": len(called),
+        "often": knowledge().fault(often, _scope(often)).label if often else "",
+    }
+
+
+def _scope(fault: str) -> str:
+    return "pair" if fault == "head-gasket-between" else "cylinder"
+
+
+def _attempt(attempt: Attempt) -> dict[str, Any]:
+    case, known = services.known_of(attempt)
+    over = attempt.score is not None
+    acts, _ = acts_of(case, attempt.acts) if over else ([], None)
+    done = acts or [
+        Act(test, tuple(cylinders), minutes_of(test, len(cylinders)), 0.0)
+        for test, cylinders in attempt.acts
+    ]
+    tables = knowledge().tests
+    engine = known["engine"]
+    body = {
+        "id": attempt.pk,
+        "kind": attempt.kind,
+        "label": services.LABELS[attempt.kind],
+        "document": known,
+        "plan": plan_of(engine),
+        "minutes": services.spent(attempt),
+        "budget": services.budget(),
+        "faults": [
+            fault.id
+            for fault in knowledge().of_scope("cylinder")
+            if fault.possible_on(engine["cycle"], engine.get("cooling"))
+        ],
+        "open": [
+            {"test": test, "cylinders": cylinders,
+             **{name: tables[test][name] for name in ("label", "tells", "setup", "each")}}
+            for test, cylinders in (() if over else open_acts(case.whole, known).items())
+        ],
+        "acts": [_act(one, told=over) for one in done],
+        "answer": attempt.answer,
+        "score": attempt.score,
+        "replay": _replay(attempt) if over else None,
+    }  # fmt: skip
+    data: dict[str, Any] = AttemptSerializer(body).data
+    return data
+
+
+def _act(one: Act, *, told: bool) -> dict[str, Any]:
+    label = knowledge().tests[one.test]["label"]
+    return {**asdict(one), "label": label, "bits": one.bits if told else None}
+
+
+def _replay(attempt: Attempt) -> dict[str, Any]:
+    case, _ = services.known_of(attempt)
+    best = services.ideal(attempt.kind, attempt.seed)
+    shared = [*sorted(case.truth.engine_faults), *case.truth.bank_faults.values()]
+    return {
+        "truth": [
+            {"cylinder": number, "faults": sorted(one.faults)}
+            for number, one in sorted(case.truth.cylinders.items())
+        ],
+        "shared": shared,
+        "ideal": [_act(one, told=True) for one in best.acts],
+        "ideal_claims": [asdict(one) for one in best.verdict.claims],
+        "ideal_score": asdict(best.score),
+        "model_claims": [asdict(one) for one in services.claims_of_model(attempt)],
+    }

@@ -1,0 +1,69 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, take } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { Choice } from "../../primitives/Choice";
+import { SelectField } from "../../primitives/Field";
+import type { Words } from "../assessment";
+import type { Round } from "./CasePage";
+
+const SURE = [50, 60, 70, 80, 90, 95, 99].map((one) => ({ value: String(one), label: `${one} % sure` }));
+const RUN = [
+  { value: "yes", label: "may run" },
+  { value: "no", label: "must not run" },
+] as const;
+
+interface Props {
+  round: Round;
+  words: Words;
+  onEnded: (round: Round) => void;
+}
+
+/** Which cylinder, what, how sure; and whether it may run. */
+export function AnswerForm({ round, words, onEnded }: Props) {
+  const numbers = Array.from({ length: round.document.engine.cylinders }, (_, at) => at + 1);
+  const [faults, setFaults] = useState<Record<number, string>>({});
+  const [sure, setSure] = useState<Record<number, string>>({});
+  const [runs, setRuns] = useState<"yes" | "no" | undefined>();
+  const end = useMutation({
+    mutationFn: () =>
+      take(
+        api.POST("/api/training/rounds/{attempt_id}/answer", {
+          params: { path: { attempt_id: round.id } },
+          body: {
+            claims: numbers.map((cylinder) => ({ cylinder, fault: (faults[cylinder] ?? "") as "", percent: Number(sure[cylinder] ?? 80) })),
+            may_run: runs === "yes",
+          },
+        }),
+      ),
+    onSuccess: onEnded,
+  });
+  const offered = round.faults.map((fault) => ({ value: fault, label: words.fault(fault) }));
+  return (
+    <section aria-label="What it is" className="sheet grid gap-2 p-3">
+      <h2 className="font-bold">What it is</h2>
+      {numbers.map((number) => (
+        <div key={number} className="grid grid-cols-[2rem_minmax(0,1fr)_7.5rem] items-end gap-2">
+          <b className="pb-2 text-xl">{number}</b>
+          <SelectField
+            label={`Fault of ${number}`}
+            value={faults[number] ?? ""}
+            empty="nothing but a plug or a seal"
+            options={offered}
+            onChange={(fault) => setFaults({ ...faults, [number]: fault })}
+          />
+          <SelectField label={`How sure of ${number}`} value={sure[number] ?? "80"} options={SURE} onChange={(one) => setSure({ ...sure, [number]: one })} />
+        </div>
+      ))}
+      <Choice label="Until it is put right it" options={RUN} value={runs} onChange={setRuns} absent="to be said" />
+      {end.error && (
+        <p role="alert" className="text-rust">
+          {end.error.message}
+        </p>
+      )}
+      <Button weight="main" disabled={runs === undefined || end.isPending} onClick={() => end.mutate()}>
+        That is my verdict
+      </Button>
+    </section>
+  );
+}

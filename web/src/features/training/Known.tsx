@@ -1,0 +1,89 @@
+import type { ReactNode } from "react";
+import type { Document } from "../../api/client";
+import { FiringEnd } from "../plug";
+
+/** What was read by now, a column to a cylinder. */
+export function Known({ document }: { document: Document }) {
+  const numbers = Array.from({ length: document.engine.cylinders }, (_, at) => at + 1);
+  const record = (number: number) => document.cylinders?.find((one) => one.number === number);
+  const tests = document.tests ?? {};
+  const pressure = (kind: "dry" | "wet", number: number) => {
+    const read = tests.compression?.find((one) => one.kind === kind)?.readings?.find((one) => one.cylinder === number)?.pressure;
+    return read && `${read.value} ${read.unit}`;
+  };
+  const leak = (number: number) => {
+    const read = tests.leakdown?.[0]?.readings?.find((one) => one.cylinder === number);
+    return read?.held && `${read.held.value} of 80 psi held; ${read.escapes?.join(", ")}`;
+  };
+  const rows: readonly (readonly [string, (number: number) => ReactNode])[] = [
+    ["Plug", (number) => Plug(record(number)?.plug)],
+    ["Oil in the well", (number) => record(number)?.well?.oil],
+    ["Dry", (number) => pressure("dry", number)],
+    ["Wet", (number) => pressure("wet", number)],
+    ["Leak-down", leak],
+    ["Cut out, felt", (number) => tests.balance?.find((one) => one.cylinder === number)?.felt],
+    ["Spark on the tester", (number) => tests.spark?.find((one) => one.cylinder === number)?.result],
+    ["Borescope", (number) => Object.values(record(number)?.borescope ?? {}).map((one) => String(one).replaceAll("-", " ")).join(", ")],
+  ];
+  const told = rows.filter(([, cell]) => numbers.some((number) => cell(number)));
+  return (
+    <section aria-label="What is known" className="sheet overflow-x-auto">
+      <table className="w-full text-center text-sm">
+        <thead>
+          <tr className="border-b border-line">
+            <th scope="col" className="px-2 py-1 text-left">
+              Cylinder
+            </th>
+            {numbers.map((number) => (
+              <th key={number} scope="col" className="min-w-20 px-2 py-1 text-xl">
+                {number}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="divide-y divide-line">
+          {told.map(([label, cell]) => (
+            <tr key={label}>
+              <th scope="row" className="px-2 py-1 text-left">
+                {label}
+              </th>
+              {numbers.map((number) => (
+                <td key={number} className="px-2 py-1 align-top">
+                  {cell(number) || <span className="text-soft">-</span>}
+                </td>
+              ))}
+            </tr>
+          ))}
+          {told.length === 0 && (
+            <tr>
+              <td colSpan={numbers.length + 1} className="p-3 text-left text-soft">
+                Nothing was read yet.
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+type Seen = NonNullable<NonNullable<Document["cylinders"]>[number]["plug"]>;
+
+function Plug(plug: Seen | undefined): ReactNode {
+  if (!plug) return null;
+  const wet = plug.wetness === "dry" ? "dry" : `${plug.wetness}${plug.wet_with ? ` with ${plug.wet_with}` : ""}`;
+  const odd = [
+    plug.seating === "loose" && "was loose",
+    plug.gap_bridged && "gap bridged",
+    plug.insulator !== "sound" && plug.insulator,
+    plug.centre_electrode !== "square" && `centre ${plug.centre_electrode}`,
+    plug.type_match !== "as-specified" && plug.type_match,
+  ].filter((one): one is string => Boolean(one));
+  return (
+    <>
+      <FiringEnd plug={plug} className="mx-auto w-14" />
+      {plug.deposit_colour}, {plug.deposit_texture}, {wet}
+      {odd.length > 0 && <b className="block">{odd.join(", ").replaceAll("-", " ")}</b>}
+    </>
+  );
+}

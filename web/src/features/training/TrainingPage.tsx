@@ -1,0 +1,162 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, take, type Schemas } from "../../api/client";
+import { usePageTitle } from "../../app/usePageTitle";
+import { Button } from "../../primitives/Button";
+import { TextField } from "../../primitives/Field";
+import { isOwner, useSession } from "../session/useSession";
+
+type Class = Schemas["Class"];
+type Begin = Schemas["BeginRequest"];
+
+/** What there is to practise on: plugs to name, engines to find the fault of, classes of both. */
+export function TrainingPage() {
+  usePageTitle("Practise");
+  const navigate = useNavigate();
+  const { person } = useSession();
+  const { data, error } = useQuery({ queryKey: ["training"], queryFn: () => take(api.GET("/api/training")), staleTime: 0 });
+  const begin = useMutation({
+    mutationFn: (body: Begin) => take(api.POST("/api/training/rounds", { body })),
+    onSuccess: (made) => void navigate(`/training/rounds/${made.id}`),
+  });
+  const trouble = error ?? begin.error;
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-5">
+      <header className="flex flex-wrap items-baseline justify-between gap-2">
+        <h1 className="text-xl font-bold">Practise</h1>
+        <Link to="/" className="caption text-teal underline">
+          Back to the shop
+        </Link>
+      </header>
+      <p className="max-w-prose text-sm text-soft">
+        Engines and plugs made up by the simulator. Nothing here is mixed with a real record, and no real engine is judged by it. A network is
+        needed: the instruments answer from the server.
+      </p>
+      {trouble && (
+        <p role="alert" className="text-rust">
+          {trouble.message}
+        </p>
+      )}
+      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-5 lg:grid-cols-[minmax(0,1fr)_340px]">
+        <section aria-label="Find the fault">
+          <h2 className="mb-2 text-lg font-bold">Find the fault</h2>
+          <p className="mb-2 text-sm">
+            An engine comes in. Choose what to do, the instrument answers; then say which cylinder, what it is, how sure you are, and whether it may
+            run.
+          </p>
+          {data?.classes.map((one) => (
+            <ClassSheet key={one.id} one={one} busy={begin.isPending} onBegin={(kind, seed) => begin.mutate({ kind, seed, of_class: one.id })} />
+          ))}
+          <div className="sheet mt-3 p-3">
+            <h3 className="font-bold">Alone, an engine of its own each time</h3>
+            <div className="mt-2 flex flex-wrap gap-2">
+              {data?.kinds.map((one) => (
+                <Button key={one.kind} disabled={begin.isPending} onClick={() => begin.mutate({ kind: one.kind as Begin["kind"] })}>
+                  {one.label}
+                </Button>
+              ))}
+            </div>
+          </div>
+          {isOwner(person) && <NewClass />}
+        </section>
+        <section aria-label="Read the plug" className="sheet grid gap-2 p-3">
+          <h2 className="text-lg font-bold">Read the plug</h2>
+          <p className="text-sm">
+            {data && data.plugs_read > 0 ? `${data.plugs_right} of ${data.plugs_read} named rightly.` : "A firing end is drawn; name what made it so."}
+          </p>
+          {data?.confusions.map((one) => (
+            <p key={`${one.face} ${one.answered}`} className="text-sm">
+              <b>{one.face}</b> taken for {one.answered}
+              {one.times > 1 && `, ${one.times} times`}
+            </p>
+          ))}
+          <Link to="/training/plugs" className="target grid min-h-11 place-items-center rounded-md bg-teal px-3 font-bold text-sheet">
+            Read plugs
+          </Link>
+        </section>
+      </div>
+    </div>
+  );
+}
+
+interface ClassProps {
+  one: Class;
+  busy: boolean;
+  onBegin: (kind: Begin["kind"], seed: number) => void;
+}
+
+/** A class: its cases, and how those who played them did. */
+function ClassSheet({ one, busy, onBegin }: ClassProps) {
+  return (
+    <section aria-label={one.name} className="sheet mb-3 p-3">
+      <h3 className="font-bold">Class: {one.name}</h3>
+      <ol className="mt-1 divide-y divide-line">
+        {one.cases.map((each, at) => (
+          <li key={each.seed} className="flex items-center gap-3 py-1.5">
+            <span className="w-6 text-lg font-bold">{at + 1}</span>
+            <span className="min-w-0 flex-1">{each.label}</span>
+            {each.points !== null && <b>{each.points} points</b>}
+            {each.attempt && each.points !== null ? (
+              <Link to={`/training/rounds/${each.attempt}`} className="target text-teal underline">
+                Look back
+              </Link>
+            ) : (
+              <Button disabled={busy} onClick={() => onBegin(each.kind as Begin["kind"], each.seed)}>
+                {each.attempt ? "Go on" : "Begin"}
+              </Button>
+            )}
+          </li>
+        ))}
+      </ol>
+      {one.players.length > 0 && (
+        <table className="mt-2 w-full text-left text-sm">
+          <caption className="caption text-left">How it went. Off: the mean square of what was claimed less what was so, 0 is best.</caption>
+          <thead>
+            <tr className="border-b border-line">
+              <th scope="col">Name</th>
+              <th scope="col">Played</th>
+              <th scope="col">Points</th>
+              <th scope="col">Off</th>
+              <th scope="col">Convicted though sound</th>
+            </tr>
+          </thead>
+          <tbody>
+            {one.players.map((player) => (
+              <tr key={player.name}>
+                <th scope="row">{player.name}</th>
+                <td>{player.done}</td>
+                <td>{player.points}</td>
+                <td>{player.brier}</td>
+                <td>
+                  {player.wrong}
+                  {player.often && `, mostly of ${player.often}`}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
+function NewClass() {
+  const queries = useQueryClient();
+  const [name, setName] = useState("");
+  const made = useMutation({
+    mutationFn: () => take(api.POST("/api/training/classes", { body: { name } })),
+    onSuccess: () => {
+      setName("");
+      void queries.invalidateQueries({ queryKey: ["training"] });
+    },
+  });
+  return (
+    <div className="mt-3 flex items-end gap-2">
+      <TextField label="A new class, five cases drawn for it" value={name} onChange={(event) => setName(event.target.value)} />
+      <Button disabled={name.trim() === "" || made.isPending} onClick={() => made.mutate()}>
+        Make it
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,3 @@
+export { CasePage } from "./CasePage";
+export { PlugsPage } from "./PlugsPage";
+export { TrainingPage } from "./TrainingPage";
