@@ -4,6 +4,7 @@ from unittest import TestCase
 
 from core.document import SCHEMA, check_document, read_document, records, write_document
 from core.document.schema import descriptions
+from core.document.texts import texts
 from core.errors import DocumentRefused
 from core.judgement import assess
 from core.tests.documents import compression, document, plugs, quantity
@@ -276,6 +277,23 @@ class SecondRoundTests(TestCase):
             with self.subTest(place=place), self.assertRaises(DocumentRefused) as refused:
                 check_document({**document(4), **part})
             self.assertEqual(refused.exception.problems[0].path, place)
+
+
+class TextTests(TestCase):
+    def test_what_was_written_in_words_of_ones_own_and_codes_is_found_and_words_of_lists_are_not(
+        self,
+    ):
+        made = document(4, title="Tender")
+        made["inspection"] = {
+            "note": "smelt of varnish",
+            "trouble_codes": ["P0302"],
+            "purpose": "rebuild",
+        }
+        made["cylinders"] = [{"number": 2, "note": "helicoil", "plug": {"deposit_colour": "tan"}}]
+        made["refit"] = {"repairs": [{"id": "r1", "part": "coil", "part_number": "K-77"}]}
+        made["house_rules"] = {"name": "Strict"}
+        found = texts(check_document(made))
+        self.assertEqual(found, ["Tender", "smelt of varnish", "P0302", "helicoil", "K-77"])
 
 
 class DescriptionTests(TestCase):

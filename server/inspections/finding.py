@@ -9,19 +9,22 @@ from uuid import UUID
 
 from django.db.models import QuerySet
 
+from core.document.texts import texts
 from core.knowledge import knowledge
 
 if TYPE_CHECKING:
     from server.inspections.models import Inspection
 
 
+MOST_WORDS = 20_000  # Of one inspection: who writes more is found by the beginning of it.
 DUE_ORDER = ("follow_up", "id")
 
 
 def words(inspection: Inspection) -> str:
     """The text that a search looks through."""
     engine, by = inspection.engine, inspection.opened_by
-    return " ".join([engine.title, engine.identifier, by.name if by else ""]).lower()
+    named = [engine.title, engine.identifier, by.name if by else ""]
+    return " ".join([*named, *texts(inspection.document)]).lower()[:MOST_WORDS]
 
 
 def suspected(assessment: Mapping[str, Any]) -> list[str]:

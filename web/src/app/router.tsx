@@ -20,6 +20,7 @@ const due = async () => ({ Component: (await import("../features/history/DuePage
 const training = async () => ({ Component: (await import("../features/training")).TrainingPage });
 const plugs = async () => ({ Component: (await import("../features/training")).PlugsPage });
 const round = async () => ({ Component: (await import("../features/training")).CasePage });
+const guide = async () => ({ Component: (await import("../features/guide/GuidePage")).GuidePage });
 const calculators = async () => ({ Component: (await import("../features/calculators/CalculatorsPage")).default });
 
 export const router = createBrowserRouter([
@@ -43,6 +44,7 @@ export const router = createBrowserRouter([
           { path: "engines/new", lazy: newEngine },
           { path: "engines/:id", lazy: engine },
           { path: "due", lazy: due },
+          { path: "guide/:step", lazy: guide },
           { path: "training", lazy: training },
           { path: "training/plugs", lazy: plugs },
           { path: "training/rounds/:id", lazy: round },

@@ -1,13 +1,17 @@
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 import { Button } from "../../primitives/Button";
 import { Question } from "../../primitives/Question";
 import { Tick } from "../../primitives/Tick";
+import { choose, useChoice } from "../../storage/choice";
 import type { Round } from "../round";
 import { GENERAL_KEYS } from "./meaning";
 import { useSingleKeys } from "./singleKeys";
 import { STEPS } from "./steps";
 
 interface Props {
+  /** The step that is open: its page of the guide is one tap away. */
+  step: string;
   /** The round that is open: its own keys stand first. */
   round: Round | undefined;
   onClose: () => void;
@@ -16,13 +20,17 @@ interface Props {
 }
 
 /** Every key, from the same tables that the keyboard is read by. */
-export function KeysPage({ round, onClose, children }: Props) {
+export function KeysPage({ step, round, onClose, children }: Props) {
   const [singleKeys, setSingleKeys] = useSingleKeys();
+  const accompanied = useChoice("fiacre-accompany") === "on";
   return (
     <Question title="Keys" onClose={onClose}>
       {children}
       <Tick checked={singleKeys} onChange={setSingleKeys}>
         Letters and digits act on their own. Off: only arrows, Enter, Esc and Ctrl with z do.
+      </Tick>
+      <Tick checked={accompanied} onChange={(on) => choose("fiacre-accompany", on ? "on" : "off")}>
+        Accompany me: what to do now, and why. <Link to={`/guide/${step}`} className="target text-teal underline">The guide to this step</Link>
       </Tick>
       <div className="grid max-h-[55vh] gap-3 overflow-y-auto text-sm" tabIndex={0} role="group" aria-label="The keys">
         {round && round.answers.length > 0 && (

@@ -18,6 +18,7 @@ import type { Recorder } from "../record";
 import { useRound } from "../round";
 import { SayPanel } from "../narration";
 import { mayWrite, useSession } from "../session/useSession";
+import { useChoice } from "../../storage/choice";
 import { rememberOpen } from "../../storage/kept";
 import { BottomBar } from "./BottomBar";
 import { Conflicts } from "./Conflicts";
@@ -27,6 +28,7 @@ import { useRecording } from "./useRecording";
 import { VerdictPanel } from "./VerdictPanel";
 
 const KeysPage = lazy(() => import("../hand/KeysPage").then((module) => ({ default: module.KeysPage })));
+const Accompany = lazy(() => import("../guide/Accompany").then((module) => ({ default: module.Accompany })));
 const SAY_NOTHING = () => undefined;
 
 /** The workbench of the inspection that the address names; another one is another page. */
@@ -41,6 +43,7 @@ function Workbench({ id }: { id: string }) {
   const recording = useRecording(id);
   const { inspection, document } = recording;
   const wide = useWide();
+  const accompanied = useChoice("fiacre-accompany") === "on";
   const [showing, show] = useState<"keys" | "verdict" | "say" | undefined>();
   const waiting = recording.entries.some((one) => !one.aside);
   const { assessment, settling } = useReasons(id, inspection?.sequence, inspection?.assessment);
@@ -147,6 +150,11 @@ function Workbench({ id }: { id: string }) {
           />
         )}
         <main data-sequence={inspection.sequence} className="flex-1 lg:px-3 lg:pb-3">
+          {accompanied && (
+            <Suspense fallback={null}>
+              <Accompany step={place.step.id} />
+            </Suspense>
+          )}
           <StepTabs
             place={place}
             document={document}
@@ -188,7 +196,7 @@ function Workbench({ id }: { id: string }) {
         {showing === "keys" && (
           <ErrorBoundary fallback={null}>
             <Suspense fallback={null}>
-              <KeysPage round={round} onClose={() => show(undefined)}>
+              <KeysPage step={place.step.id} round={round} onClose={() => show(undefined)}>
                 <div className="flex gap-2 lg:hidden">{elsewhere}</div>
               </KeysPage>
             </Suspense>

@@ -18,7 +18,7 @@ export function Filters({ found }: { found: ReturnType<typeof useFound> }) {
   return (
     <search className="mb-2 grid grid-cols-[repeat(2,minmax(0,1fr))] items-end gap-2 md:grid-cols-[1.8fr_1fr_1.5fr_1.1fr_1fr_1fr_1.1fr_auto]">
       <TextField
-        label="Find: name, number, inspector"
+        label="Find: name, number, note, part, code"
         type="search"
         value={wanted.q}
         onChange={(event) => set({ q: event.target.value })}

@@ -1,10 +1,11 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, take } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
 import { usePageTitle } from "../../app/usePageTitle";
+import { choose } from "../../storage/choice";
 import { askOrRecall } from "../../storage/kept";
 import { TrackRecord } from "../learning";
 import { isOwner, mayWrite, useSession } from "../session/useSession";
@@ -28,6 +29,11 @@ export function ShopPage() {
   // A row does not move away under the finger: it is there once what stands above it is.
   const { settled } = useFollowUps();
   const rows = settled ? found.rows : undefined;
+  // Who has not inspected anything yet is accompanied, until they say that they know their way.
+  const first = rows?.length === 0 && !found.asking && !found.error;
+  useEffect(() => {
+    if (first && localStorage.getItem("fiacre-accompany") === null) choose("fiacre-accompany", "on");
+  }, [first]);
   const [named, setNamed] = useState("");
   const asked = useDeferredValue(named.trim());
   const engines = useQuery({
@@ -114,6 +120,9 @@ export function ShopPage() {
           <TrackRecord />
           <Link className="target w-fit text-teal underline" to="/due">
             Due: what the engines want, month by month
+          </Link>
+          <Link className="target w-fit text-teal underline" to="/guide/story">
+            The guide: each step on a page
           </Link>
           <Link className="target w-fit text-teal underline" to="/training">
             Practise: read plugs, find the fault, a class of cases

@@ -1,5 +1,6 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
+import { useSearchParams } from "react-router";
 import { api, take, type Schemas } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
 
@@ -22,9 +23,15 @@ const PAGE = 50;
 
 /** The shop's inspections that fit, a page at a time; the first page of all is kept for offline. */
 export function useFound() {
-  const [wanted, setWanted] = useState(NOTHING);
+  const [address, setAddress] = useSearchParams();
+  const [wanted, setWanted] = useState<Wanted>(() => ({ ...NOTHING, ...Object.fromEntries([...address].filter(([name]) => name in NOTHING)) }));
   const asked = useDeferredValue(wanted);
   const given = Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== ""));
+  // What is looked for stands in the address, to be kept or sent.
+  const spelt = new URLSearchParams(given).toString();
+  useEffect(() => {
+    if (spelt !== address.toString()) setAddress(new URLSearchParams(spelt), { replace: true });
+  }, [spelt, address, setAddress]);
   const found = useInfiniteQuery({
     queryKey: ["inspections", asked],
     queryFn: ({ pageParam }) => {
