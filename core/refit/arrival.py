@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from core.document.records import NewPlug, Plug, Specification
 from core.knowledge import knowledge
 from core.plugs.gap import Window
-from core.quantities import length_mm, percent
+from core.quantities import length_mm
 
 LOOKED_AT = {
     "ground_electrode": "ground electrode",
@@ -63,11 +63,9 @@ def remarks(
         yield Remark("part", f"{part}; the specification says {wanted}")
     elif part and not wanted and old.part and _plain(part) != _plain(old.part):
         yield Remark("part", f"{part}; the old one is {old.part}, which may have been wrong too")
-    if window and new.arrived_gap:
-        gap, aim = length_mm(new.arrived_gap), window.aim_mm()
-        off = abs(gap / aim - 1)
-        if off >= knowledge().bench["arrival"]["quarter_off"]:
-            yield Remark("arrived-gap", f"arrived {percent(off)} off: pre-set is not set")
+    if window and new.arrived_gap and not window.holds(length_mm(new.arrived_gap)):
+        text = f"arrived at {new.arrived_gap}, outside {_allowed(specification)}: set it first"
+        yield Remark("arrived-gap", text)
 
 
 def _shape(new: NewPlug, old: Plug, specification: Specification) -> Iterator[Remark]:
@@ -98,6 +96,15 @@ def _shape(new: NewPlug, old: Plug, specification: Specification) -> Iterator[Re
                     field, f"{name} {abs(more):.2g} mm {side} than {whose}: {risk}", refuse=True
                 )
                 break
+
+
+def _allowed(specification: Specification) -> str:
+    """The range that is specified; one figure where both ends are the same."""
+    low, high = specification.gap_min, specification.gap_max
+    if low is None or high is None or low == high:
+        return f"the {low or high} that is wanted"
+    same = low.unit == high.unit
+    return f"{low.value:g} to {high}" if same else f"{low} to {high}"
 
 
 def _said(value: float | str) -> str:

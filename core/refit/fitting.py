@@ -15,7 +15,7 @@ from core.plugs.gap import Window
 from core.plugs.torque import LUBRICATED, Hint, Setting, Wrench, setting, turn_deg, usual
 from core.quantities import Dimension, Figure, Quantity, from_si, length_mm
 from core.refit.arrival import LOOKED_AT, Remark, remarks
-from core.refit.slips import gap_slip, torque_slip
+from core.refit.slips import gap_slip, torque_slip, turn_slip
 
 USUAL_THREAD_MM = 14.0
 FINE_WIRE = ("platinum", "iridium")
@@ -29,6 +29,14 @@ def window_of(document: Document) -> Window | None:
     if not low or not high or length_mm(low) > length_mm(high):
         return None
     return Window(length_mm(low), length_mm(high))
+
+
+# What the way in which the last plug came out says to whoever fits the next.
+CAME = {
+    "loose": "the last one came loose: clean the seat, a new gasket, the full torque",
+    "over-tight": "the last one was too tight: look at the thread, and mind the figure",
+    "seized": "the last one was seized: clean the thread, and start this one by hand",
+}
 
 
 def wrench_of(document: Document) -> Wrench:
@@ -131,7 +139,7 @@ def _fitting(given: RefitCylinder, document: Document) -> Fitting:
         setting=made,
         turn_deg=turn_deg(seat, reused=reused),
         hints=hints,
-        cautions=tuple(_slips(given, window, made, base)),
+        cautions=tuple(_slips(given, window, made, turn_deg(seat, reused=reused), base)),
         fitted=bool(given.fitted),
         torqued=bool(given.torqued),
         begun=plug.recorded or reused,
@@ -189,6 +197,9 @@ def _setting(
     if given.turns_by_hand is not None and given.turns_by_hand < least:
         text = f"{given.turns_by_hand} turns by hand, then a tool: under {least} it may be crossed"
         hints.append(Hint("crossed", text))
+    came = document.cylinder(given.cylinder).plug.seating
+    if came in CAME:
+        hints.append(Hint(f"came-{came}", CAME[came]))
     if threads in LUBRICATED:
         school = thread_school(document)
         hints.append(Hint(school, caution_text(school)))
@@ -227,12 +238,15 @@ def _slips(
     given: RefitCylinder,
     window: Window | None,
     made: Setting | None,
+    turn: tuple[float, float],
     base: str,
 ) -> Iterator[Caution]:
     for field in ("arrived_gap", "gap", "gap_passes", "gap_refuses"):
         gap: Figure | None = getattr(given.plug, field)
         if window and gap:
             yield from gap_slip(gap, window, f"{base}/plug/{field}")
+    if given.turn_deg is not None:
+        yield from turn_slip(given.turn_deg, turn, f"{base}/turn_deg")
     if made and given.torque:
         # Compared on the scale: what was set, with the adaptor that sits between.
         wanted = Quantity(made.shown.value, made.shown.unit, Dimension.TORQUE).si

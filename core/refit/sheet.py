@@ -27,6 +27,7 @@ from core.refit.fitting import (
 )
 from core.refit.points import has_points, points_state, timing_arc
 from core.refit.proof import before_and_after, proof_slips, still_open
+from core.refit.slips import mix_slip
 
 FIGURES = {
     "gap_min": "the gap",
@@ -87,6 +88,7 @@ def refit_cautions(document: Document) -> Iterator[Caution]:
         return
     for one in fittings(document):
         yield from one.cautions
+    yield from mix_slip(document.refit.premix, document.engine.specification.premix_ratio)
     state = points_state(document)
     if state and state.timing_undone:
         yield Caution("timing-undone", "/refit/points/timing_deg_btdc", state.text)

@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from core.caution import Caution
+from core.document.records import Premix
 from core.plugs.gap import Window
 from core.quantities import Dimension, Figure, Quantity, length_mm, meant_unit, pressure_pa
 
 TORQUE_FACTOR = 1.25  # A set torque further off than this is asked about.
 MEANT_FACTOR = 1.1  # A unit was meant if it brings the figure this near.
 GAP_FACTOR = 1.8
+TURN_FACTOR = 1.5  # Further than this past the usual angle is asked about.
+MIX_WITHIN = 0.1  # How near a mix is poured; from memory.
 PRESSURE_FACTOR = 4.0  # A repair does more than double a reading, hardly more than this.
 NEAR_PRESSURE = 2.5
 
@@ -21,10 +24,38 @@ def torque_slip(raw: Figure, wanted_nm: float, path: str) -> Iterator[Caution]:
     if 1 / TORQUE_FACTOR <= given / wanted_nm <= TORQUE_FACTOR:
         return
     meant = meant_unit(raw, Dimension.TORQUE, wanted_nm / MEANT_FACTOR, wanted_nm * MEANT_FACTOR)
-    written = f"{raw} is {given:.3g} N.m; this plug wants {wanted_nm:.3g}"
+    read = f"{raw}" if raw.unit == "N.m" else f"{raw} is {given:.3g} N.m"
+    written = f"{read}; this plug wants {wanted_nm:.3g} N.m"
     harm = "stripped thread" if given > wanted_nm else "plug that backs out"
     ask = f"was {raw.value:g} {meant} meant?" if meant else "check the figure and its unit."
     yield Caution("unit-slip", path, f"{written}: {ask} If not, expect a {harm}.")
+
+
+def turn_slip(given: float, wanted: tuple[float, float], path: str) -> Iterator[Caution]:
+    """An angle far past what a gasket or a cone takes after it sat finger-tight. [degrees]"""
+    low, high = wanted
+    if given <= high * TURN_FACTOR:
+        return
+    usual = f"{low:g}" if low == high else f"{low:g} to {high:g}"
+    text = f"{given:g} degrees after finger-tight; usual is {usual}: counted from there?"
+    yield Caution("implausible", path, f"{text} If so, look at the thread.")
+
+
+def mix_slip(premix: Premix, wanted: float | None) -> Iterator[Caution]:
+    """A two-stroke's fuel as it was mixed, beside the ratio that is wanted."""
+    if premix.fuel is None or premix.oil is None:
+        return
+    fuel, oil = (Quantity.read(one, Dimension.VOLUME).si for one in (premix.fuel, premix.oil))
+    path = "/refit/premix/oil"
+    if oil >= fuel:
+        ask = "exchanged, or another unit meant?"
+        yield Caution("unit-slip", path, f"{premix.oil} of oil in {premix.fuel} of fuel: {ask}")
+        return
+    ratio, aim = fuel / oil, premix.ratio or wanted
+    if aim and abs(ratio / aim - 1) > MIX_WITHIN:
+        side = "too little oil: it seizes" if ratio > aim else "too much oil: it fouls"
+        mixed = f"{premix.fuel} with {premix.oil} is {ratio:.3g} to one"
+        yield Caution("mix", path, f"{mixed}; wanted {aim:g} to one: {side}")
 
 
 def pressure_slip(raw: Figure, before: Figure, path: str) -> Iterator[Caution]:

@@ -75,6 +75,41 @@ class ArrivalTests(TestCase):
         self.assertIn("ceramic", one({"plug": {"part": "K 14-19"}})["unseen"])
 
 
+class LimitTests(TestCase):
+    """The limits of the specification decide; what nobody does is asked about."""
+
+    def test_a_new_plug_outside_the_limits_is_said_so_and_one_inside_is_not(self):
+        limits = {"gap_min": quantity(0.038, "in"), "gap_max": quantity(0.043, "in")}
+        for arrived, said in ((0.033, ["arrived-gap"]), (0.038, []), (0.043, [])):
+            plug = {**NEW, "arrived_gap": quantity(arrived, "in")}
+            made = one({"plug": plug}, specification={**SPECIFICATION, **limits})
+            with self.subTest(arrived=arrived):
+                self.assertEqual([remark["code"] for remark in made["remarks"]], said)
+
+    def test_an_angle_that_strips_a_thread_is_questioned(self):
+        self.assertEqual(one({"reused": True, "turn_deg": 30})["slips"], [])
+        (asked,) = one({"reused": True, "turn_deg": 400})["slips"]
+        self.assertIn("400 degrees after finger-tight; usual is 30:", asked["text"])
+
+    def test_a_torque_in_newton_metres_is_not_turned_into_itself(self):
+        (asked,) = one({"torque": quantity(200, "N.m")})["slips"]
+        self.assertTrue(asked["text"].startswith("200 N.m; this plug wants 20 N.m"), asked)
+
+    def test_how_the_last_plug_came_out_is_remembered(self):
+        plug = {"number": 1, "plug": {"seating": "loose"}}
+        hints = one({"threads": "dry"}, cylinders=[plug])["hints"]
+        self.assertIn("came-loose", [hint["code"] for hint in hints])
+
+    def test_the_mix_as_it_was_poured_is_checked(self):
+        for fuel, oil, said in ((5, 0.156, []), (5, 0.1, ["mix"]), (5, 200, ["unit-slip"])):
+            mixed = {"ratio": 32, "fuel": quantity(fuel, "L"), "oil": quantity(oil, "L")}
+            given = checked({"premix": mixed}, engine={"cycle": "two-stroke"})
+            codes = [one["code"] for one in assess(given, explain=False)["warnings"]
+                     if one["path"] == "/refit/premix/oil"]  # fmt: skip
+            with self.subTest(oil=oil):
+                self.assertEqual(codes, said)
+
+
 class GapTests(TestCase):
     def gap(self, **said):
         made = one({"plug": said})

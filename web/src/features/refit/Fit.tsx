@@ -83,6 +83,9 @@ export function Fit({ recorder, sheet, round, acting, onUndo, onChoose }: Props)
   );
 }
 
+/** An angle from finger-tight, once where both its ends are one. */
+const angle = (fitting: Fitting) => `${[...new Set(fitting.turn_deg)].join(" to ")}\u00b0`;
+
 /** What this plug is turned to, in the middle of the round. */
 function Aim({ fitting }: { fitting: Fitting }) {
   return (
@@ -93,7 +96,7 @@ function Aim({ fitting }: { fitting: Fitting }) {
           {fitting.setting.unit}
         </>
       ) : (
-        <span className="caption">{fitting.turn_deg.join(" to ")}° from finger-tight</span>
+        <span className="caption">{angle(fitting)} from finger-tight</span>
       )}
     </p>
   );
@@ -132,7 +135,7 @@ function FitRow({ fitting, recorder, onChoose }: RowProps) {
             {set.value} {set.unit}
           </b>
         ) : (
-          <span className="caption italic">{fitting.turn_deg.join(" to ")}° from finger-tight</span>
+          <span className="caption italic">{angle(fitting)} from finger-tight</span>
         )}
         {fitting.slips.length > 0 && <span className="block text-sm text-rust">check the figure</span>}
       </span>
@@ -182,7 +185,7 @@ function Remarks({ fitting }: { fitting: Fitting }) {
       ))}
       <p className="caption">
         By hand first, five free turns at least, through a hose that slips before a thread crosses. Without a wrench:{" "}
-        {fitting.turn_deg.join(" to ")}° from finger-tight.
+        {angle(fitting)} from finger-tight.
       </p>
     </section>
   );
