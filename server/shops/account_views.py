@@ -20,7 +20,7 @@ from rest_framework.views import APIView
 from server.api.access import SignedIn as AnybodySignedIn
 from server.api.views import ShopView
 from server.shops import accounts, logo, second_factor
-from server.shops.models import Shop, SignedIn, User
+from server.shops.models import Paper, Shop, SignedIn, User
 from server.shops.sessions import MUST_ENROL, end_all
 from server.shops.views import PersonSerializer, signed_in
 
@@ -111,6 +111,7 @@ class ShopSerializer(serializers.Serializer[Any]):
     address = serializers.CharField(max_length=1000, allow_blank=True)
     liability = serializers.CharField(max_length=4000, allow_blank=True)
     fee = serializers.CharField(max_length=300, allow_blank=True)
+    paper = serializers.ChoiceField(choices=Paper.choices, required=False)
     second_factor = serializers.BooleanField()
 
 

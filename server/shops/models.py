@@ -12,6 +12,13 @@ from django.db import models
 M = TypeVar("M", bound=models.Model)
 
 
+class Paper(models.TextChoices):
+    """What reports are printed on; the values are those of CSS."""
+
+    A4 = "A4"
+    LETTER = "letter", "Letter"
+
+
 class Shop(models.Model):
     """A business or club whose people share engines and inspections."""
 
@@ -21,6 +28,7 @@ class Shop(models.Model):
     address = models.TextField(blank=True, default="")
     liability = models.TextField(blank=True, default="")
     fee = models.CharField(max_length=300, blank=True, default="")
+    paper = models.CharField(max_length=6, choices=Paper.choices, default=Paper.A4)
     logo = models.BinaryField(blank=True, default=b"")  # PNG, made anew from what was given.
     # Everybody needs a second factor to sign in.
     second_factor = models.BooleanField(default=False)

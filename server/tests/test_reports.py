@@ -20,6 +20,7 @@ from server.demo.load import DOCUMENTS
 from server.inspections.models import Inspection
 from server.inspections.services import import_document
 from server.reports.models import ReportLink
+from server.shops.models import Shop
 from server.tests.people import own_media, said, shop_with
 from server.tests.test_photos import picture
 
@@ -142,6 +143,16 @@ class PdfTests(ReportCase):
 
     def text(self, reader):
         return " ".join(" ".join(page.extract_text() for page in reader.pages).split())
+
+    def test_it_is_made_for_the_shops_paper(self):
+        """ISO 216: 210 by 297 mm; ANSI/ASME Y14.1: 8.5 by 11 in; in points of 1/72 in."""
+        for paper, wide, high in (("A4", 210 / 25.4, 297 / 25.4), ("letter", 8.5, 11)):
+            Shop.objects.filter(pk=self.user.shop_id).update(paper=paper)
+            for sheet in ("report", "job-sheet"):
+                box = self.read(f"{self.address}/{sheet}").pages[0].mediabox
+                with self.subTest(paper=paper, sheet=sheet):
+                    self.assertAlmostEqual(float(box.width), 72 * wide, delta=0.5)
+                    self.assertAlmostEqual(float(box.height), 72 * high, delta=0.5)
 
     def test_it_says_what_the_screen_says(self):
         digest = self.send("/handing-over").json()["signed"]["digest"]

@@ -5736,6 +5736,12 @@ export interface components {
             seen: string;
             here: boolean;
         };
+        /**
+         * @description * `A4` - A4
+         *     * `letter` - Letter
+         * @enum {string}
+         */
+        PaperEnum: "A4" | "letter";
         Person: {
             /** Format: uuid */
             id: string;
@@ -6563,6 +6569,7 @@ export interface components {
             address: string;
             liability: string;
             fee: string;
+            paper?: components["schemas"]["PaperEnum"];
             second_factor: boolean;
         };
         ShopDue: {
@@ -6575,6 +6582,7 @@ export interface components {
             address: string;
             liability: string;
             fee: string;
+            paper?: components["schemas"]["PaperEnum"];
             second_factor: boolean;
         };
         Signing: {

@@ -2,10 +2,16 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, take, upload, type Schemas } from "../../api/client";
 import { Button } from "../../primitives/Button";
+import { Choice } from "../../primitives/Choice";
 import { Field, TextField } from "../../primitives/Field";
 import { Tick } from "../../primitives/Tick";
 
 type Shop = Schemas["Shop"];
+
+const PAPERS = [
+  { value: "A4", label: "A4" },
+  { value: "letter", label: "Letter" },
+] as const;
 
 /** What stands on the shop's reports, and what it asks of its people. */
 export function ShopDetails({ owner }: { owner: boolean }) {
@@ -50,6 +56,7 @@ export function ShopDetails({ owner }: { owner: boolean }) {
         value={shop.fee}
         onChange={(event) => set({ fee: event.target.value })}
       />
+      <Choice label="Paper of its reports" options={PAPERS} value={shop.paper} disabled={!owner} onChange={(paper) => paper && set({ paper })} />
       <Tick checked={shop.second_factor} disabled={!owner} onChange={(second_factor) => set({ second_factor })}>
         everybody signs in with a second factor
       </Tick>
