@@ -61,6 +61,7 @@ def lexicon() -> Lexicon:
     raw = _raw()
     phrases: dict[tuple[str, ...], list[Meaning]] = defaultdict(list)
     words: dict[str, set[str]] = defaultdict(set)
+    plurals = {said: one for said, one in raw["heard"].items() if said == f"{one}s"}
     for subject, fields in raw.items():
         if subject in NO_SUBJECTS:
             continue
@@ -68,7 +69,8 @@ def lexicon() -> Lexicon:
             for word, several in said.items():
                 words[field].add(word)
                 for phrase in several:
-                    phrases[_split(phrase)].append(Meaning(subject, field, word))
+                    heard_so = tuple(plurals.get(one, one) for one in _split(phrase))
+                    phrases[heard_so].append(Meaning(subject, field, word))
     subjects = {_split(p): name for name, several in raw["subjects"].items() for p in several}
     units = {_split(p): unit for unit, several in raw["units"].items() for p in several}
     hedges = frozenset(_split(p) for p in raw["hedges"]["words"])

@@ -22,7 +22,7 @@ SCOPES = {
     "loosening": ("plug", "threads"),
     "faces": ("plug",),
     "gaps": ("plug",),
-    "pressures": ("pressing",),
+    "pressures": ("pressing", "reading"),
     "leakdown": ("escapes",),
     "running": ("complaints", "tests", "spark"),
     "fitting": ("refit", "plug"),
@@ -54,7 +54,8 @@ OPENERS = ("and", "so", "ok", "okay", "right", "then", "now", "actually", "er", 
            "yes", "correction", "wait", "no", "sorry", "next", "i", "mean")  # fmt: skip
 NAMED = ("one", "plug", "cylinder", "hole")
 MARKS = ("number", "cylinder", "cyl", "no", "hole", "#", "cylinders", "numbers")
-PLACES = ("on", "at", "in", "for", "of", "plug", "cutting", "killing", "shorting")
+PLACES = ("on", "at", "in", "for", "of", "down", "plug", "cutting", "killing", "shorting",
+          "pulling", "reading")  # fmt: skip
 BEFORE = (*PLACES, "boot", "well", "coil")
 MOST_CYLINDERS = 24
 NOT_EVERYONE = ("over", "round", "around", "the", "way", "right", "along", "gone")
@@ -154,7 +155,7 @@ class Listener:
 
     def hear(self, line: str) -> Heard:
         """Propose what a line says; the same lines in the same order give the same answer."""
-        tokens = list(_tokens(line))
+        tokens = list(_tokens(line, self.round))
         gathered = _Line(line, tokens)
         texts = [one.text for one in tokens]
         if removed := self._removed(gathered, texts):
@@ -198,7 +199,7 @@ class Listener:
         self, clauses: Sequence[range], refs: list[tuple[int, ...] | None], line: _Line
     ) -> None:
         """One, two and four: a number by itself before others that are named belongs to them."""
-        for at in range(len(clauses) - 2, -1, -1):
+        for at in range(len(clauses) - 1):
             here, following = refs[at], refs[at + 1]
             if here and following and set(clauses[at]) <= line.taken:
                 refs[at + 1] = (*here, *(one for one in following if one not in here))
@@ -248,13 +249,18 @@ class Listener:
             line.taken.update(range(at, end))
             return [ORDINALS.index(texts[at]) + 1], end
         marked = texts[at] in MARKS and self._small(texts, at + 1, clause)
+        cut_out = list(texts[at : at + 2]) == ["cutting", "out"]
+        cut_out = cut_out and self._small(texts, at + 2, clause)
+        if cut_out:
+            line.taken.add(at)
+            at += 1
         placed = (
-            texts[at] in BEFORE
+            (cut_out or texts[at] in BEFORE)
             and self._small(texts, at + 1, clause)
             and not self._unit_after(texts, at + 2)
         )
         if marked or placed:
-            if texts[at] in MARKS or texts[at] in PLACES:
+            if cut_out or texts[at] in MARKS or texts[at] in PLACES:
                 line.taken.add(at)
             at += 1
         elif not (first and self._leads(texts, at, clause)):
@@ -296,6 +302,8 @@ class Listener:
     def _leads(self, texts: Sequence[str], at: int, clause: range) -> bool:
         """Whether a bare number at the head of a clause names a cylinder."""
         head = all(texts[one] in OPENERS for one in range(clause.start, at))
+        if head and self._split_point(texts, at, clause):
+            return True
         if not head or not self._small(texts, at, clause) or self._unit_after(texts, at + 1):
             return False
         after = at + 1
@@ -309,11 +317,25 @@ class Listener:
             return True
         if whole.end == after:
             return True  # Two figures that make no third: the first one names.
+        if rest.end > whole.end:
+            return True  # Behind the first number stands one that takes in more of what was said.
         unit = self._unit_after(texts, max(whole.end, rest.end))
         quantity = QUANTITY_OF.get(unit or "", FIGURE_OF.get(self.round, "gap"))
         if whole.end < clause.stop and texts[whole.end] in ("hundred", "thousand"):
             return True
         return not _fits(quantity, unit, whole.value) and _fits(quantity, unit, rest.value)
+
+    def _split_point(self, texts: Sequence[str], at: int, clause: range) -> bool:
+        """Three point seven five: no gap is so wide, so three's is point seven five."""
+        if self.round != "gaps" or at + 2 >= clause.stop or texts[at + 1] != "point":
+            return False
+        if not is_number(texts[at]) or not 1 <= _value(texts[at]) <= (self.count or MOST_CYLINDERS):
+            return False
+        whole, rest = number_at(texts, at), number_at(texts, at + 1)
+        if whole is None or rest is None or whole.end != rest.end:
+            return False
+        unit = self._unit_after(texts, whole.end)
+        return not _fits("gap", unit, whole.value) and _fits("gap", unit, rest.value)
 
     def _unit_after(self, texts: Sequence[str], at: int) -> str | None:
         phrase = longest_at(lexicon().units, texts, at, lexicon().longest)
@@ -388,8 +410,11 @@ class Listener:
         for size in range(min(known.longest, clause.stop - at), 0, -1):
             phrase = tuple(texts[at : at + size])
             if phrase in known.phrases and not line.taken & set(range(at, at + size)):
-                meanings = self._meant(known.phrases[phrase], nouns, at, line)
-                if meanings:
+                possible = known.phrases[phrase]
+                names_it = size > 1 and any((one,) in known.subjects for one in phrase)
+                if names_it and len({one.subject for one in possible}) == 1:
+                    return phrase, list(possible[:1])  # It says itself what it is said of.
+                if meanings := self._meant(possible, nouns, at, line):
                     return phrase, meanings
         return (), []
 
@@ -519,6 +544,13 @@ class Listener:
             line.taken.update(range(at, end))
             path = "/tests/compression/0/puffs"
             self._put(line, Proposal(path, int(number.value), line.words(at, end), NUMBER_SURE))
+            return
+        if unit == "rpm":
+            if self.round == "pressures":
+                line.taken.update(range(at, end))
+                path = "/tests/compression/0/cranking_rpm"
+                said = line.words(at, end)
+                self._put(line, Proposal(path, _plain(number.value), said, NUMBER_SURE))
             return
         of_gap = any(name == "gap" for _, _, name in nouns)
         quantity = QUANTITY_OF.get(unit or "") or (
@@ -692,7 +724,7 @@ def _by_path(document: Mapping[str, Any]) -> dict[str, Any]:
     return found
 
 
-def _tokens(line: str) -> Iterator[_Token]:
+def _tokens(line: str, round_: str = "faces") -> Iterator[_Token]:
     lowered = line.lower().replace("’", "'").replace("-", " ")
     heard = lexicon().heard
     for found in TOKEN.finditer(lowered):
@@ -704,6 +736,8 @@ def _tokens(line: str) -> Iterator[_Token]:
             is_number(rest[0].strip(",.;")) or rest[0].strip(",.;") in ("bar", "percent", "thou",
                                                                       "psi", "per", "point")
         )  # fmt: skip
+        # Ten is tan by ear, where colours are said.
+        figures = figures or (text == "ten" and round_ != "faces")
         meant = heard.get(text, text) if not figures else text
         sounds = meant != text and text not in ("boots", "plugs", "wells")
         yield _Token(meant, start, end, sounds)
@@ -772,6 +806,8 @@ def _place(meant: Meaning, cylinder: int) -> str:
             return f"/cylinders/{cylinder}/{meant.field}"
         case "escapes":
             return f"/tests/leakdown/0/readings/{cylinder}/escapes"
+        case "reading":
+            return f"/tests/compression/0/readings/{cylinder}/{meant.field}"
         case "spark":
             return f"/tests/spark/{cylinder}/result"
         case "tests":
