@@ -218,7 +218,10 @@ class Listener:
             if words == ("none",) and len(rest) > 1:
                 continue
             beside = texts[at - 1] if at else "", rest[1] if len(rest) > 1 else ""
-            if words == ("all",) and (beside[0] == "at" or beside[1] in NOT_EVERYONE):
+            said_of = tuple(rest[1:3])
+            of_parts = said_of[:1] == ("the",) and said_of[1:] in lexicon().subjects
+            astray = beside[0] == "at" or (beside[1] in NOT_EVERYONE and not of_parts)
+            if words == ("all",) and astray:
                 continue
             if words[0] == "none":
                 line.denied.add(at)
