@@ -1,5 +1,6 @@
 """Listening: a line of plain trade English becomes proposed observations."""
 
-from core.narration.listener import Heard, Listener, Proposal, Question
+from core.narration.line import Heard, Proposal, Question
+from core.narration.listener import Listener
 
 __all__ = ["Heard", "Listener", "Proposal", "Question"]

@@ -9,12 +9,28 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import replace
 from typing import Any
 
 from core.document.observations import unfold
 from core.narration.lexicon import Meaning, lexicon, longest_at
-from core.narration.numbers import Number, is_number, number_at
+from core.narration.line import (
+    FIGURE_OF,
+    QUANTITY_OF,
+    Heard,
+    Line,
+    Proposal,
+    Question,
+    all_numbers,
+    clauses_of,
+    fits,
+    hedged,
+    left_over,
+    marks,
+    tokens_of,
+)
+from core.narration.numbers import Number, number_at
+from core.narration.whom import MOST_CYLINDERS, Whom, speaks_of
 
 # What is spoken of where no noun says so, first things first.
 SCOPES = {
@@ -32,15 +48,8 @@ OF_FIRING_END = ("ground", "centre", "electrodes", "insulator", "gap", "deposit"
 BOTH = {"electrodes": ("ground", "centre")}
 LISTS = ("boot", "coil", "threads", "outside", "escapes", "complaints", "complaint_when")
 FLAGS = ("gap_bridged", "gap_closed", "torqued", "fitted")
-# The figure that a round is about, where none is named.
-FIGURE_OF = {"gaps": "gap", "faces": "gap", "pressures": "pressure", "leakdown": "percent",
-             "fitting": "torque"}  # fmt: skip
-QUANTITY_OF = {"mm": "gap", "thou": "gap", "in": "gap", "psi": "pressure", "bar": "pressure",
-               "kPa": "pressure", "%": "percent", "N.m": "torque", "lbf.ft": "torque"}  # fmt: skip
 SURE, NUMBER_SURE, HEARD_SURE, UNIT_GUESSED = 0.97, 0.96, 0.75, 0.88
 HEDGED = 0.7
-TOKEN = re.compile(r"\d+(?:,\d{3})+(?:\.\d+)?|\d*\.\d+|\d+|[a-z]+(?:'[a-z]+)?|[,;:.!?/%#]")
-BREAKS = {",", ";", ".", "!", "?", "/"}
 AGAIN = (("same", "as"), ("like",), ("ditto",), ("same", "again"))
 CORRECTED = (
     ("correction",),
@@ -50,87 +59,9 @@ CORRECTED = (
     ("scratch", "that"),
     ("sorry",),
 )
-OPENERS = ("and", "so", "ok", "okay", "right", "then", "now", "actually", "er", "um", "yeah",
-           "yes", "correction", "wait", "no", "sorry", "next", "i", "mean")  # fmt: skip
-NAMED = ("one", "plug", "cylinder", "hole")
-MARKS = ("number", "cylinder", "cyl", "no", "hole", "#", "cylinders", "numbers")
-PLACES = ("on", "at", "in", "for", "of", "down", "plug", "cutting", "killing", "shorting",
-          "pulling", "reading")  # fmt: skip
-BEFORE = (*PLACES, "boot", "well", "coil")
-MOST_CYLINDERS = 24
-NOT_EVERYONE = ("over", "round", "around", "the", "way", "right", "along", "gone")
-ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
-            "tenth", "eleventh", "twelfth")  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Proposal:
-    """One observation that a line proposes, with the words that it came from."""
-
-    path: str
-    value: Any
-    words: str
-    confidence: float
-
-
-@dataclass(frozen=True)
-class Question:
-    """What has to be asked back before anything is recorded at a place."""
-
-    text: str
-    path: str
-    value: Any = None  # What was said, to be taken if it is that.
-
-
-@dataclass(frozen=True)
-class Heard:
-    """What became of one line."""
-
-    line: str
-    cylinder: int | None
-    proposals: tuple[Proposal, ...]
-    not_understood: tuple[str, ...]
-    questions: tuple[Question, ...]
-
-    def written(self) -> dict[str, Any]:
-        """As the contract spells it."""
-        return {
-            "line": self.line,
-            "cylinder": self.cylinder,
-            "proposals": [asdict(one) for one in self.proposals],
-            "not_understood": list(self.not_understood),
-            "questions": [{"text": one.text, "path": one.path} for one in self.questions],
-        }
-
-
-@dataclass(frozen=True)
-class _Token:
-    text: str
-    start: int
-    end: int
-    misheard: bool = False
-
-
-@dataclass
-class _Line:
-    """What is gathered while one line is read."""
-
-    text: str
-    tokens: list[_Token]
-    taken: set[int] = field(default_factory=set)
-    found: dict[str, Proposal] = field(default_factory=dict)
-    questions: dict[str, Question] = field(default_factory=dict)
-    named: list[int] = field(default_factory=list)
-    denied: set[int] = field(default_factory=set)
-    unit: str | None = None
-    subject: str | None = None
-
-    def words(self, start: int, end: int) -> str:
-        """The line's own words from one token to before another."""
-        return self.text[self.tokens[start].start : self.tokens[end - 1].end]
-
-
-class Listener:
+class Listener(Whom):
     """Hears lines in order and keeps what they were about.
 
     Parameters
@@ -155,200 +86,26 @@ class Listener:
 
     def hear(self, line: str) -> Heard:
         """Propose what a line says; the same lines in the same order give the same answer."""
-        tokens = list(_tokens(line, self.round))
-        gathered = _Line(line, tokens)
+        tokens = list(tokens_of(line, self.round))
+        gathered = Line(line, tokens)
         texts = [one.text for one in tokens]
         if removed := self._removed(gathered, texts):
             return self._answer(gathered, removed)
-        corrects = _marks(gathered, texts, CORRECTED)
+        corrects = marks(gathered, texts, CORRECTED)
         if self._same_as(gathered, texts):
             return self._answer(gathered)
-        clauses = list(_clauses(texts))
+        clauses = list(clauses_of(texts))
         refs = [self._cylinders(gathered, texts, clause) for clause in clauses]
         self._joined(clauses, refs, line=gathered)
         for at, clause in enumerate(clauses):
-            self._clause(gathered, texts, clause, _speaks_of(refs, at), refs, at)
+            self._clause(gathered, texts, clause, speaks_of(refs, at), refs, at)
         if not corrects:
             self._contradictions(gathered)
         return self._answer(gathered)
 
-    # ------------------------------------------------------------------ whom it speaks of
-
-    def _cylinders(
-        self, line: _Line, texts: Sequence[str], clause: range
-    ) -> tuple[int, ...] | None:
-        """The cylinders that a clause names; their tokens are taken."""
-        found: list[int] = []
-        at = clause.start
-        while at < clause.stop:
-            everyone = self._everyone(line, texts, at, clause)
-            if everyone is not None:
-                return everyone
-            named = self._named(line, texts, at, clause, first=not found)
-            if named is None:
-                at += 1
-                continue
-            numbers, at = named
-            found += numbers
-        if found:
-            line.named += found
-            return tuple(dict.fromkeys(found))
-        return None
-
-    def _joined(
-        self, clauses: Sequence[range], refs: list[tuple[int, ...] | None], line: _Line
-    ) -> None:
-        """One, two and four: a number by itself before others that are named belongs to them."""
-        for at in range(len(clauses) - 1):
-            here, following = refs[at], refs[at + 1]
-            if here and following and set(clauses[at]) <= line.taken:
-                refs[at + 1] = (*here, *(one for one in following if one not in here))
-
-    def _everyone(
-        self, line: _Line, texts: Sequence[str], at: int, clause: range
-    ) -> tuple[int, ...] | None:
-        rest = texts[at : clause.stop]
-        for words in (
-            ("none", "of", "them"), ("any", "of", "them"), ("all", "of", "them"), ("them", "all"),
-            ("they", "all"), ("every", "one"), ("the", "rest"), ("the", "others"), ("all",),
-            ("everything",), ("both",), ("none",),
-        ):  # fmt: skip
-            if tuple(rest[: len(words)]) != words:
-                continue
-            if words == ("none",) and len(rest) > 1:
-                continue
-            beside = texts[at - 1] if at else "", rest[1] if len(rest) > 1 else ""
-            said_of = tuple(rest[1:3])
-            of_parts = said_of[:1] == ("the",) and said_of[1:] in lexicon().subjects
-            astray = beside[0] == "at" or (beside[1] in NOT_EVERYONE and not of_parts)
-            if words == ("all",) and astray:
-                continue
-            if words[0] == "none":
-                line.denied.add(at)
-                line.taken.update(range(at, at + len(words)))
-            else:
-                line.taken.update(range(at, at + len(words)))
-            after = number_at(texts, at + len(words))
-            if words == ("all",) and after and after.value == self.count:
-                line.taken.add(at + 1)
-            everyone = tuple(range(1, (self.count or max(self.order, default=0)) + 1))
-            if words in (("the", "rest"), ("the", "others")):
-                others = {int(n.value) for n in _all_numbers(texts) if n.value <= self.count}
-                return tuple(one for one in everyone if one not in others)
-            if words == ("both",) and self.count != 2:
-                return None
-            if words == ("all",) and at > clause.start and line.named:
-                return None
-            return everyone
-        return None
-
-    def _named(
-        self, line: _Line, texts: Sequence[str], at: int, clause: range, *, first: bool
-    ) -> tuple[list[int], int] | None:
-        """Cylinders that are named at a token, and where to go on."""
-        start = at
-        if texts[at] in ORDINALS:
-            end = at + 2 if at + 1 < clause.stop and texts[at + 1] in NAMED else at + 1
-            line.taken.update(range(at, end))
-            return [ORDINALS.index(texts[at]) + 1], end
-        marked = texts[at] in MARKS and self._small(texts, at + 1, clause)
-        cut_out = list(texts[at : at + 2]) == ["cutting", "out"]
-        cut_out = cut_out and self._small(texts, at + 2, clause)
-        if cut_out:
-            line.taken.add(at)
-            at += 1
-        placed = (
-            (cut_out or texts[at] in BEFORE)
-            and self._small(texts, at + 1, clause)
-            and not self._unit_after(texts, at + 2)
-        )
-        if marked or placed:
-            if cut_out or texts[at] in MARKS or texts[at] in PLACES:
-                line.taken.add(at)
-            at += 1
-        elif not (first and self._leads(texts, at, clause)):
-            return None
-        numbers = [int(_value(texts[at]))]
-        line.taken.add(at)
-        at += 1
-        while at + 1 < clause.stop + 1 and at < len(texts):
-            joins = texts[at] in ("and", "to", "through")
-            if not joins or not self._small(texts, at + 1, clause):
-                break
-            if self._unit_after(texts, at + 2) or (
-                at + 2 < len(texts) and is_number(texts[at + 2]) and texts[at] == "and"
-            ):
-                break
-            other = int(_value(texts[at + 1]))
-            if texts[at] in ("to", "through"):
-                if not marked and self.round in FIGURE_OF and self.round != "faces":
-                    break
-                numbers += range(numbers[-1] + 1, other + 1)
-            else:
-                numbers.append(other)
-            line.taken.update((at, at + 1))
-            at += 2
-        if at < len(texts) and texts[at] == ":":
-            line.taken.add(at)
-            at += 1
-        return numbers, max(at, start + 1)
-
-    def _small(self, texts: Sequence[str], at: int, clause: range) -> bool:
-        """Whether a cylinder's number stands at a token, and not the beginning of a figure."""
-        if at >= clause.stop or not is_number(texts[at]) or "." in texts[at]:
-            return False
-        value = _value(texts[at])
-        if not 1 <= value <= (self.count or MOST_CYLINDERS):
-            return False
-        return not (at + 1 < clause.stop and texts[at + 1] in ("point", "hundred", "thousand"))
-
-    def _leads(self, texts: Sequence[str], at: int, clause: range) -> bool:
-        """Whether a bare number at the head of a clause names a cylinder."""
-        head = all(texts[one] in OPENERS for one in range(clause.start, at))
-        if head and self._split_point(texts, at, clause):
-            return True
-        if not head or not self._small(texts, at, clause) or self._unit_after(texts, at + 1):
-            return False
-        after = at + 1
-        if after >= clause.stop:
-            return self.round not in ("gaps", "leakdown") or clause.stop < len(texts)
-        if not is_number(texts[after]):
-            return True
-        whole = number_at(texts, at)
-        rest = number_at(texts, after)
-        if whole is None or rest is None:
-            return True
-        if whole.end == after:
-            return True  # Two figures that make no third: the first one names.
-        if rest.end > whole.end:
-            return True  # Behind the first number stands one that takes in more of what was said.
-        unit = self._unit_after(texts, max(whole.end, rest.end))
-        quantity = QUANTITY_OF.get(unit or "", FIGURE_OF.get(self.round, "gap"))
-        if whole.end < clause.stop and texts[whole.end] in ("hundred", "thousand"):
-            return True
-        return not _fits(quantity, unit, whole.value) and _fits(quantity, unit, rest.value)
-
-    def _split_point(self, texts: Sequence[str], at: int, clause: range) -> bool:
-        """Three point seven five: no gap is so wide, so three's is point seven five."""
-        if self.round != "gaps" or at + 2 >= clause.stop or texts[at + 1] != "point":
-            return False
-        if not is_number(texts[at]) or not 1 <= _value(texts[at]) <= (self.count or MOST_CYLINDERS):
-            return False
-        whole, rest = number_at(texts, at), number_at(texts, at + 1)
-        if whole is None or rest is None or whole.end != rest.end:
-            return False
-        unit = self._unit_after(texts, whole.end)
-        return not _fits("gap", unit, whole.value) and _fits("gap", unit, rest.value)
-
-    def _unit_after(self, texts: Sequence[str], at: int) -> str | None:
-        phrase = longest_at(lexicon().units, texts, at, lexicon().longest)
-        return lexicon().units[phrase] if phrase else None
-
-    # ------------------------------------------------------------------ what it says
-
     def _clause(
         self,
-        line: _Line,
+        line: Line,
         texts: list[str],
         clause: range,
         spoken_of: tuple[int, ...] | None,
@@ -405,7 +162,7 @@ class Listener:
         texts: Sequence[str],
         at: int,
         clause: range,
-        line: _Line,
+        line: Line,
         nouns: Sequence[tuple[int, int, str]],
     ) -> tuple[tuple[str, ...], list[Meaning]]:
         """The longest phrase at a token that means something here, and what."""
@@ -426,7 +183,7 @@ class Listener:
         meanings: Sequence[Meaning],
         nouns: Sequence[tuple[int, int, str]],
         at: int,
-        line: _Line,
+        line: Line,
     ) -> list[Meaning]:
         """Which of a phrase's meanings it has here."""
         before = [name for position, _, name in nouns if position < at]
@@ -454,7 +211,7 @@ class Listener:
 
     def _propose(
         self,
-        line: _Line,
+        line: Line,
         meanings: Sequence[Meaning],
         cylinders: tuple[int, ...] | None,
         tokens: range,
@@ -462,7 +219,7 @@ class Listener:
         *,
         denied: bool,
     ) -> None:
-        sure = SURE * (HEDGED if _hedged(line, clause) else 1)
+        sure = SURE * (HEDGED if hedged(line, clause) else 1)
         if any(line.tokens[at].misheard for at in tokens):
             sure *= HEARD_SURE
         for meant in meanings:
@@ -497,7 +254,7 @@ class Listener:
             for one in cylinders or ():
                 yield _place(meant, one)
 
-    def _put(self, line: _Line, proposal: Proposal) -> None:
+    def _put(self, line: Line, proposal: Proposal) -> None:
         """Take a proposal in; words of one list come together, and the later word counts."""
         before = line.found.get(proposal.path)
         if before and isinstance(proposal.value, list):
@@ -509,7 +266,7 @@ class Listener:
 
     def _figures(
         self,
-        line: _Line,
+        line: Line,
         texts: Sequence[str],
         clause: range,
         spoken_of: tuple[int, ...] | None,
@@ -533,7 +290,7 @@ class Listener:
 
     def _figure(
         self,
-        line: _Line,
+        line: Line,
         texts: Sequence[str],
         at: int,
         number: Number,
@@ -568,7 +325,7 @@ class Listener:
             if unit is None:
                 return
         line.unit = unit
-        if _hedged(line, range(at, end), texts):
+        if hedged(line, range(at, end), texts):
             sure *= HEDGED
         if any(line.tokens[one].misheard for one in range(at, end)):
             sure *= HEARD_SURE
@@ -577,7 +334,7 @@ class Listener:
         said = line.words(first, end)
         for one in self._figures_of(quantity, spoken_of, line):
             path = _figure_path(quantity, one, fitting=self.round == "fitting")
-            if not _fits(quantity, unit, number.value):
+            if not fits(quantity, unit, number.value):
                 text = f"{said} on {one}: was that the unit?"
                 line.questions[path] = Question(text, path)
                 continue
@@ -586,15 +343,15 @@ class Listener:
                 value = {"value": value, "unit": unit}
             self._put(line, Proposal(path, value, said, round(sure, 2)))
 
-    def _unit_of(self, quantity: str, value: float, line: _Line) -> str | None:
+    def _unit_of(self, quantity: str, value: float, line: Line) -> str | None:
         """The unit that is meant where none is said: the line's, or the first that fits."""
         units = lexicon().plausible[quantity]
-        if line.unit in units and _fits(quantity, line.unit, value):
+        if line.unit in units and fits(quantity, line.unit, value):
             return line.unit
-        return next((unit for unit in units if _fits(quantity, unit, value)), None)
+        return next((unit for unit in units if fits(quantity, unit, value)), None)
 
     def _figures_of(
-        self, quantity: str, spoken_of: tuple[int, ...] | None, line: _Line
+        self, quantity: str, spoken_of: tuple[int, ...] | None, line: Line
     ) -> tuple[int, ...]:
         """Whose figure it is: who was named, or the next in the order of the bench."""
         if spoken_of:
@@ -616,7 +373,7 @@ class Listener:
         return (nxt,)
 
     def _held(
-        self, line: _Line, texts: Sequence[str], clause: range, cylinders: tuple[int, ...] | None
+        self, line: Line, texts: Sequence[str], clause: range, cylinders: tuple[int, ...] | None
     ) -> None:
         """Seventy two over eighty: held of what was supplied."""
         for at in clause:
@@ -635,7 +392,7 @@ class Listener:
 
     # ------------------------------------------------------------------ the rest
 
-    def _removed(self, line: _Line, texts: Sequence[str]) -> list[Proposal]:
+    def _removed(self, line: Line, texts: Sequence[str]) -> list[Proposal]:
         """Off: this, that and the other, one entry each."""
         if texts[:1] not in (["off"], ["removed"]) or texts[1:2] not in ([":"], [","]):
             return []
@@ -649,13 +406,13 @@ class Listener:
                 made.append(Proposal(path, what, what, SURE))
         return made
 
-    def _same_as(self, line: _Line, texts: Sequence[str]) -> bool:
+    def _same_as(self, line: Line, texts: Sequence[str]) -> bool:
         """Two same as one: whatever stands at one's plug stands at two's."""
         for at in range(len(texts)):
             words = next((w for w in AGAIN if tuple(texts[at : at + len(w)]) == w), None)
             if words is None:
                 continue
-            numbers = [int(one.value) for one in _all_numbers(texts)]
+            numbers = [int(one.value) for one in all_numbers(texts)]
             target = numbers[0] if numbers else self._after(self.cylinder)
             model = numbers[1] if len(numbers) > 1 else self.cylinder
             if target is None or model is None or target == model:
@@ -679,7 +436,7 @@ class Listener:
         at = self.order.index(number) + 1
         return self.order[at] if at < len(self.order) else None
 
-    def _contradictions(self, line: _Line) -> None:
+    def _contradictions(self, line: Line) -> None:
         for path, proposal in list(line.found.items()):
             before = self.known.get(path)
             if before is None or before == proposal.value:
@@ -690,7 +447,7 @@ class Listener:
             line.questions[path] = Question(text, path, proposal.value)
             del line.found[path]
 
-    def _answer(self, line: _Line, more: Sequence[Proposal] = ()) -> Heard:
+    def _answer(self, line: Line, more: Sequence[Proposal] = ()) -> Heard:
         found = [one for path, one in line.found.items() if path not in line.questions]
         fresh = [one for one in [*more, *found] if not self._stands(one)]
         for one in fresh:
@@ -704,7 +461,7 @@ class Listener:
             line=line.text,
             cylinder=single if single else self.cylinder if found else None,
             proposals=tuple(fresh),
-            not_understood=tuple(_left_over(line)),
+            not_understood=tuple(left_over(line)),
             questions=tuple(line.questions.values()),
         )
 
@@ -725,68 +482,6 @@ def _by_path(document: Mapping[str, Any]) -> dict[str, Any]:
             for path in [one for one in found if one.startswith(start)]:
                 found[f"/tests/{kind}/{at}/{path[len(start) :]}"] = found[path]
     return found
-
-
-def _tokens(line: str, round_: str = "faces") -> Iterator[_Token]:
-    lowered = line.lower().replace("’", "'").replace("-", " ")
-    heard = lexicon().heard
-    for found in TOKEN.finditer(lowered):
-        text, start, end = found[0], found.start(), found.end()
-        if text.endswith("'s") and text not in ("it's", "that's", "there's", "light's", "engine's"):
-            text = text[:-2]
-        rest = lowered[end:].split()
-        figures = text == "ten" and rest and (
-            is_number(rest[0].strip(",.;")) or rest[0].strip(",.;") in ("bar", "percent", "thou",
-                                                                      "psi", "per", "point")
-        )  # fmt: skip
-        # Ten is tan by ear, where colours are said.
-        figures = figures or (text == "ten" and round_ != "faces")
-        meant = heard.get(text, text) if not figures else text
-        sounds = meant != text and text not in ("boots", "plugs", "wells")
-        yield _Token(meant, start, end, sounds)
-
-
-def _value(token: str) -> float:
-    """The figure of one token; 0 where it is none."""
-    number = number_at([token], 0)
-    return number.value if number else 0.0
-
-
-def _all_numbers(texts: Sequence[str]) -> Iterator[Number]:
-    at = 0
-    while at < len(texts):
-        number = number_at(texts, at)
-        if number:
-            yield number
-            at = number.end
-        else:
-            at += 1
-
-
-def _clauses(texts: Sequence[str]) -> Iterator[range]:
-    """Ranges of tokens between stops; a comma between figures and words parts them too."""
-    start = 0
-    for at, text in enumerate(texts):
-        parts = text in BREAKS or (
-            text == "and" and at + 1 < len(texts) and is_number(texts[at + 1])
-            and at + 2 < len(texts) and texts[at + 2] not in BREAKS and at > 0
-            and not is_number(texts[at - 1]) and texts[at - 1] not in ("hundred",)
-        )  # fmt: skip
-        if parts:
-            if at > start:
-                yield range(start, at)
-            start = at + 1
-    if start < len(texts):
-        yield range(start, len(texts))
-
-
-def _speaks_of(refs: Sequence[tuple[int, ...] | None], at: int) -> tuple[int, ...] | None:
-    """Whom a clause speaks of: whom it names, or the last before it, or the first behind."""
-    if refs[at] is not None:
-        return refs[at]
-    before = [one for one in refs[:at] if one is not None]
-    after = [one for one in refs[at + 1 :] if one is not None]
-    return before[-1] if before else after[0] if after else None
 
 
 def _nouns(texts: Sequence[str], clause: range) -> Iterator[tuple[int, int, str]]:
@@ -845,20 +540,6 @@ def _denied(meant: Meaning) -> str | None:
     return "none" if "none" in lexicon().words[meant.field] else None
 
 
-def _fits(quantity: str, unit: str | None, value: float) -> bool:
-    units = lexicon().plausible[quantity]
-    wanted = [units[unit]] if unit in units else list(units.values())
-    return any(low <= value <= high for low, high in wanted)
-
-
-def _hedged(line: _Line, around: range, texts: Sequence[str] | None = None) -> bool:
-    known = lexicon()
-    said = [one.text for one in line.tokens]
-    start = max(around.start - 1, 0) if texts is not None else around.start
-    return any(longest_at(known.hedges, said[: around.stop], at, known.longest)
-               for at in range(start, around.stop))  # fmt: skip
-
-
 def _plain(value: float) -> float | int:
     return int(value) if value == int(value) else round(value, 6)
 
@@ -867,25 +548,3 @@ def _told(value: Any) -> str:
     if isinstance(value, dict):
         return f"{value['value']:g} {value['unit']}"
     return str(value)
-
-
-def _marks(line: _Line, texts: Sequence[str], wanted: Sequence[tuple[str, ...]]) -> bool:
-    for words in wanted:
-        if tuple(texts[: len(words)]) == words:
-            line.taken.update(range(len(words)))
-            return True
-    return False
-
-
-def _left_over(line: _Line) -> Iterator[str]:
-    """What nothing took, in runs of the line's own words; fillers alone are not worth a word."""
-    fillers = lexicon().fillers
-    run: list[int] = []
-    for at in [*range(len(line.tokens)), None]:
-        here = at is not None and at not in line.taken and line.tokens[at].text not in BREAKS
-        if here and at is not None:
-            run.append(at)
-            continue
-        if any(line.tokens[one].text not in fillers for one in run):
-            yield line.words(run[0], run[-1] + 1)
-        run = []

@@ -1,0 +1,220 @@
+"""Which cylinders a clause speaks of: by number, by their order, all of them, or the rest."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from core.narration.lexicon import lexicon, longest_at
+from core.narration.line import FIGURE_OF, QUANTITY_OF, Line, all_numbers, fits, value_of
+from core.narration.numbers import is_number, number_at
+
+OPENERS = ("and", "so", "ok", "okay", "right", "then", "now", "actually", "er", "um", "yeah",
+           "yes", "correction", "wait", "no", "sorry", "next", "i", "mean")  # fmt: skip
+NAMED = ("one", "plug", "cylinder", "hole")
+MARKS = ("number", "cylinder", "cyl", "no", "hole", "#", "cylinders", "numbers")
+PLACES = ("on", "at", "in", "for", "of", "down", "plug", "cutting", "killing", "shorting",
+          "pulling", "reading")  # fmt: skip
+BEFORE = (*PLACES, "boot", "well", "coil")
+MOST_CYLINDERS = 24
+NOT_EVERYONE = ("over", "round", "around", "the", "way", "right", "along", "gone")
+ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
+            "tenth", "eleventh", "twelfth")  # fmt: skip
+
+
+class Whom:
+    """Finds the cylinders that are named.
+
+    Attributes
+    ----------
+    round : str
+        Where in the round the speaker is.
+    count : int
+        How many cylinders there are; 0 where nobody knows.
+    order : list of int
+        In which they are gone through.
+    """
+
+    round: str
+    count: int
+    order: list[int]
+
+    def _cylinders(self, line: Line, texts: Sequence[str], clause: range) -> tuple[int, ...] | None:
+        """The cylinders that a clause names; their tokens are taken."""
+        found: list[int] = []
+        at = clause.start
+        while at < clause.stop:
+            everyone = self._everyone(line, texts, at, clause)
+            if everyone is not None:
+                return everyone
+            named = self._named(line, texts, at, clause, first=not found)
+            if named is None:
+                at += 1
+                continue
+            numbers, at = named
+            found += numbers
+        if found:
+            line.named += found
+            return tuple(dict.fromkeys(found))
+        return None
+
+    def _joined(
+        self, clauses: Sequence[range], refs: list[tuple[int, ...] | None], line: Line
+    ) -> None:
+        """One, two and four: a number by itself before others that are named belongs to them."""
+        for at in range(len(clauses) - 1):
+            here, following = refs[at], refs[at + 1]
+            if here and following and set(clauses[at]) <= line.taken:
+                refs[at + 1] = (*here, *(one for one in following if one not in here))
+
+    def _everyone(
+        self, line: Line, texts: Sequence[str], at: int, clause: range
+    ) -> tuple[int, ...] | None:
+        rest = texts[at : clause.stop]
+        for words in (
+            ("none", "of", "them"), ("any", "of", "them"), ("all", "of", "them"), ("them", "all"),
+            ("they", "all"), ("every", "one"), ("the", "rest"), ("the", "others"), ("all",),
+            ("everything",), ("both",), ("none",),
+        ):  # fmt: skip
+            if tuple(rest[: len(words)]) != words:
+                continue
+            if words == ("none",) and len(rest) > 1:
+                continue
+            beside = texts[at - 1] if at else "", rest[1] if len(rest) > 1 else ""
+            said_of = tuple(rest[1:3])
+            of_parts = said_of[:1] == ("the",) and said_of[1:] in lexicon().subjects
+            astray = beside[0] == "at" or (beside[1] in NOT_EVERYONE and not of_parts)
+            if words == ("all",) and astray:
+                continue
+            if words[0] == "none":
+                line.denied.add(at)
+                line.taken.update(range(at, at + len(words)))
+            else:
+                line.taken.update(range(at, at + len(words)))
+            after = number_at(texts, at + len(words))
+            if words == ("all",) and after and after.value == self.count:
+                line.taken.add(at + 1)
+            everyone = tuple(range(1, (self.count or max(self.order, default=0)) + 1))
+            if words in (("the", "rest"), ("the", "others")):
+                others = {int(n.value) for n in all_numbers(texts) if n.value <= self.count}
+                return tuple(one for one in everyone if one not in others)
+            if words == ("both",) and self.count != 2:
+                return None
+            if words == ("all",) and at > clause.start and line.named:
+                return None
+            return everyone
+        return None
+
+    def _named(
+        self, line: Line, texts: Sequence[str], at: int, clause: range, *, first: bool
+    ) -> tuple[list[int], int] | None:
+        """Cylinders that are named at a token, and where to go on."""
+        start = at
+        if texts[at] in ORDINALS:
+            end = at + 2 if at + 1 < clause.stop and texts[at + 1] in NAMED else at + 1
+            line.taken.update(range(at, end))
+            return [ORDINALS.index(texts[at]) + 1], end
+        marked = texts[at] in MARKS and self._small(texts, at + 1, clause)
+        cut_out = list(texts[at : at + 2]) == ["cutting", "out"]
+        cut_out = cut_out and self._small(texts, at + 2, clause)
+        if cut_out:
+            line.taken.add(at)
+            at += 1
+        placed = (
+            (cut_out or texts[at] in BEFORE)
+            and self._small(texts, at + 1, clause)
+            and not self._unit_after(texts, at + 2)
+        )
+        if marked or placed:
+            if cut_out or texts[at] in MARKS or texts[at] in PLACES:
+                line.taken.add(at)
+            at += 1
+        elif not (first and self._leads(texts, at, clause)):
+            return None
+        numbers = [int(value_of(texts[at]))]
+        line.taken.add(at)
+        at += 1
+        while at + 1 < clause.stop + 1 and at < len(texts):
+            joins = texts[at] in ("and", "to", "through")
+            if not joins or not self._small(texts, at + 1, clause):
+                break
+            if self._unit_after(texts, at + 2) or (
+                at + 2 < len(texts) and is_number(texts[at + 2]) and texts[at] == "and"
+            ):
+                break
+            other = int(value_of(texts[at + 1]))
+            if texts[at] in ("to", "through"):
+                if not marked and self.round in FIGURE_OF and self.round != "faces":
+                    break
+                numbers += range(numbers[-1] + 1, other + 1)
+            else:
+                numbers.append(other)
+            line.taken.update((at, at + 1))
+            at += 2
+        if at < len(texts) and texts[at] == ":":
+            line.taken.add(at)
+            at += 1
+        return numbers, max(at, start + 1)
+
+    def _small(self, texts: Sequence[str], at: int, clause: range) -> bool:
+        """Whether a cylinder's number stands at a token, and not the beginning of a figure."""
+        if at >= clause.stop or not is_number(texts[at]) or "." in texts[at]:
+            return False
+        value = value_of(texts[at])
+        if not 1 <= value <= (self.count or MOST_CYLINDERS):
+            return False
+        return not (at + 1 < clause.stop and texts[at + 1] in ("point", "hundred", "thousand"))
+
+    def _leads(self, texts: Sequence[str], at: int, clause: range) -> bool:
+        """Whether a bare number at the head of a clause names a cylinder."""
+        head = all(texts[one] in OPENERS for one in range(clause.start, at))
+        if head and self._split_point(texts, at, clause):
+            return True
+        if not head or not self._small(texts, at, clause) or self._unit_after(texts, at + 1):
+            return False
+        after = at + 1
+        if after >= clause.stop:
+            return self.round not in ("gaps", "leakdown") or clause.stop < len(texts)
+        if not is_number(texts[after]):
+            return True
+        whole = number_at(texts, at)
+        rest = number_at(texts, after)
+        if whole is None or rest is None:
+            return True
+        if whole.end == after:
+            return True  # Two figures that make no third: the first one names.
+        if rest.end > whole.end:
+            return True  # Behind the first number stands one that takes in more of what was said.
+        unit = self._unit_after(texts, max(whole.end, rest.end))
+        quantity = QUANTITY_OF.get(unit or "", FIGURE_OF.get(self.round, "gap"))
+        if whole.end < clause.stop and texts[whole.end] in ("hundred", "thousand"):
+            return True
+        return not fits(quantity, unit, whole.value) and fits(quantity, unit, rest.value)
+
+    def _split_point(self, texts: Sequence[str], at: int, clause: range) -> bool:
+        """Three point seven five: no gap is so wide, so three's is point seven five."""
+        if self.round != "gaps" or at + 2 >= clause.stop or texts[at + 1] != "point":
+            return False
+        if not is_number(texts[at]) or not 1 <= value_of(texts[at]) <= (
+            self.count or MOST_CYLINDERS
+        ):
+            return False
+        whole, rest = number_at(texts, at), number_at(texts, at + 1)
+        if whole is None or rest is None or whole.end != rest.end:
+            return False
+        unit = self._unit_after(texts, whole.end)
+        return not fits("gap", unit, whole.value) and fits("gap", unit, rest.value)
+
+    def _unit_after(self, texts: Sequence[str], at: int) -> str | None:
+        phrase = longest_at(lexicon().units, texts, at, lexicon().longest)
+        return lexicon().units[phrase] if phrase else None
+
+    # ------------------------------------------------------------------ what it says
+
+
+def speaks_of(refs: Sequence[tuple[int, ...] | None], at: int) -> tuple[int, ...] | None:
+    """Whom a clause speaks of: whom it names, or the last before it, or the first behind."""
+    if refs[at] is not None:
+        return refs[at]
+    before = [one for one in refs[:at] if one is not None]
+    after = [one for one in refs[at + 1 :] if one is not None]
+    return before[-1] if before else after[0] if after else None
