@@ -7,6 +7,7 @@ back to the poller and holds no thread. docs/benchmarks.md has the figures.
 """
 
 import os
+from typing import Any
 
 wsgi_app = "server.wsgi:application"
 workers = int(os.environ.get("WEB_WORKERS", "2"))
@@ -25,3 +26,11 @@ limit_request_fields = 60
 limit_request_field_size = 8190
 control_socket_disable = True
 loglevel = os.environ.get("WEB_LOG_LEVEL", "warning")
+
+
+def child_exit(server: object, worker: Any) -> None:
+    """What a process counted stays counted when it goes; its gauges go with it."""
+    if "PROMETHEUS_MULTIPROC_DIR" in os.environ:
+        from prometheus_client.multiprocess import mark_process_dead
+
+        mark_process_dead(worker.pid)

@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "server.demo",
 ]
 MIDDLEWARE = [
+    "server.api.watching.Watched",
     "server.api.headers.Private",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -192,7 +193,26 @@ TEST_RUNNER = "server.tests.runner.CountingRunner"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "filters": {"request_id": {"()": "server.api.watching.WithRequestId"}},
+    "formatters": {
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "fmt": "%(asctime)s %(levelname)s %(name)s %(request_id)s %(message)s",
+            "rename_fields": {"asctime": "at", "levelname": "level", "name": "logger"},
+        },
+        "plain": {"format": "%(message)s"},
+    },
+    "handlers": {
+        "console": {
+            "class": "logging.StreamHandler",
+            "filters": ["request_id"],
+            "formatter": "json" if os.environ.get("LOG_FORMAT") == "json" else "plain",
+        }
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "ERROR"}},
+    "loggers": {
+        "django.request": {"level": "ERROR"},
+        "axes": {"level": "ERROR"},
+        "fiacre.access": {"level": "INFO" if os.environ.get("ACCESS_LOG") == "1" else "WARNING"},
+    },
 }

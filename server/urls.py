@@ -3,6 +3,7 @@
 from django.urls import path, re_path
 
 from server.api.health import alive, ready, robots
+from server.api.watching import metrics
 from server.archive import views as archive
 from server.bench import views as bench
 from server.engines import views as engines
@@ -89,6 +90,7 @@ urlpatterns = [
     path("api/photos/<slug:sha256>", photos.PhotoView.as_view()),
     path("healthz", alive),
     path("readyz", ready),
+    path("metrics", metrics),
     path("robots.txt", robots),
     path("sw.js", worker),
     re_path(r"^(?!api/|static/|calendar/|favicon|apple-touch).*$", page),
