@@ -59,6 +59,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "server.api.watching.Watched",
+    "server.api.versions.Versioned",
     "server.api.headers.Private",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",

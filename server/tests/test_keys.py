@@ -41,6 +41,13 @@ class KeyTests(TestCase):
         self.assertNotIn("fiacre_", kept)
         self.assertNotIn("secret", self.client.get("/api/me/keys").content.decode())
 
+    def test_the_address_names_its_version_and_a_version_that_is_not_there_is_told_so(self):
+        reads = self.holder(self.made("read")["secret"])
+        now = reads.get(self.one)
+        self.assertEqual(reads.get(self.one.replace("/api/", "/api/v1/")).content, now.content)
+        later = reads.get(self.one.replace("/api/", "/api/v2/"))
+        self.assertEqual((later.status_code, later["Content-Type"]), (404, "application/json"))
+
     def test_a_key_decides_nothing_for_the_shop_or_its_person(self):
         holder = self.holder(self.made("write")["secret"])
         for method, address, body in (
