@@ -95,6 +95,8 @@ def _places() -> str:
         f"{json.dumps(dict(sorted(lists.items())), indent=2)};\n\n"
         "/** Fields that name a cylinder, or several. */\n"
         f"export const NAMING: readonly string[] = {json.dumps(sorted(named), indent=2)};\n\n"
+        "/** What each grade is called. */\n"
+        f"export const GRADE_WORDS = {_grade_words()} as const;\n\n"
         "/** The words of a plug, by field, as they are offered: each with its label. */\n"
         f"export const PLUG_WORDS = {_plug_words('label')};\n\n"
         "/** In what tone a word of a plug is drawn. */\n"
@@ -102,6 +104,14 @@ def _places() -> str:
         "/** By which rule a word of a plug is drawn. */\n"
         f"export const PLUG_DRAWN = {_plug_words('drawn')};\n"
     )
+
+
+def _grade_words() -> str:
+    from core.knowledge import knowledge
+    from core.vocabulary import Grade, words_of
+
+    table = knowledge().consequences["grade_words"]
+    return json.dumps({grade: table[grade] for grade in words_of(Grade)}, indent=2)
 
 
 def _plug_words(column: str) -> str:

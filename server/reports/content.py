@@ -29,10 +29,7 @@ from server.reports.refit import refit_content
 from server.reports.services import last_signed, standing
 from server.reports.words import spoken, words
 
-GRADE_WORDS = {
-    "A": "sound in what was examined", "B": "serviceable, with wear", "C": "to be watched",
-    "D": "repair", "E": "do not run", "U": "too little recorded to grade",
-}  # fmt: skip
+GRADE_WORDS: Mapping[str, str] = knowledge().consequences["grade_words"]
 OCCASIONS = {
     "pre-purchase": "before purchase", "rebuild": "before a rebuild",
     "diagnosis": "to find a fault", "routine": "routine inspection",

@@ -146,6 +146,16 @@ export const NAMING: readonly string[] = [
   "/work/pieces/*/cylinder"
 ];
 
+/** What each grade is called. */
+export const GRADE_WORDS = {
+  "A": "no fault found in what was examined",
+  "B": "serviceable, with wear",
+  "C": "watch",
+  "D": "repair",
+  "E": "do not run",
+  "U": "not graded"
+} as const;
+
 /** The words of a plug, by field, as they are offered: each with its label. */
 export const PLUG_WORDS = {
   "deposit_colour": {

@@ -1,15 +1,8 @@
 import type { ReactNode } from "react";
+import { GRADE_WORDS } from "../../api/contract.generated";
 
-export type Grade = "A" | "B" | "C" | "D" | "E" | "U";
-
-export const GRADE_WORDS: Record<Grade, string> = {
-  A: "no fault found in what was examined",
-  B: "serviceable, with wear",
-  C: "watch",
-  D: "repair",
-  E: "do not run",
-  U: "not graded",
-};
+export { GRADE_WORDS };
+export type Grade = keyof typeof GRADE_WORDS;
 
 // A letter, a shape that fills and gains corners as it gets worse, and a tone: three ways to tell.
 const SHAPES: Record<Grade, ReactNode> = {
