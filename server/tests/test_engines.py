@@ -60,7 +60,8 @@ class EngineTests(TestCase):
             self.assertEqual(answer.status_code, status)
         self.assertEqual(self.send("post", address, {"into": str(into.pk)}).status_code, 200)
         twice.refresh_from_db()
-        self.assertEqual((twice.engine, twice.words.split()[-3]), (into, "t-1"))
+        self.assertEqual(twice.engine, into)
+        self.assertIn("t-1", twice.words.split())
         self.assertEqual(twice.document["engine"]["title"], "Tender Teal")
         self.assertFalse(Engine.objects.filter(title="Tender Teal").exists())
 

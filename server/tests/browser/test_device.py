@@ -357,7 +357,11 @@ class FirstVisitTests(DeviceTestCase):
     def test_after_one_load_everything_opens_and_an_inspection_is_begun_and_merged(self):
         self.sign_in()
         self.page.evaluate("navigator.serviceWorker.ready.then(() => true)")
-        while sum(" refit " in key for key in self.page.evaluate(KEPT_ANSWERS)) < 5:
+        kept = Inspection.objects.count()
+        while sum(" refit " in key for key in self.page.evaluate(KEPT_ANSWERS)) < kept:
+            self.page.wait_for_timeout(100)
+        page_is_kept = "caches.open('page').then((pages) => pages.match('/')).then(Boolean)"
+        while not self.page.evaluate(page_is_kept):
             self.page.wait_for_timeout(100)
         self.context.set_offline(True)
         for path, words in (

@@ -160,7 +160,7 @@ class InlineFourTests(HandCase):
         expect(page).to_contain_text("Wet with fuel")
         self.press("3", "z")
         self.expect_cylinder(1)  # Nothing moves behind a dialog.
-        page.get_by_role("checkbox").uncheck()
+        page.get_by_role("checkbox", name="Letters and digits act").uncheck()
         page.get_by_role("button", name="Close").click()
         self.press("3", "s", "=")
         self.expect_cylinder(1)
