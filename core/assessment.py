@@ -74,6 +74,11 @@ class CylinderAssessment(Told, frozen=True):
     plug_reason: str = ""
     as_left: CylinderAsLeft | UnsetType = UNSET  # Only where something was done or proved.
 
+    @property
+    def grade_now(self) -> Grade:
+        """As it was left, where something was done or proved; else as it was found."""
+        return self.as_left.grade if self.as_left else self.grade
+
 
 class Hazard(Told, frozen=True):
     """What running it with what was found would risk."""

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from core.history.over_time import Visit, family, gap_growth, gone
 from core.history.story import PlugsIn, a_day, plugs_in
 from core.quantities import Figure, figure, listed
+from core.refit.put_right import PutRight
 
 FARTHEST_DAYS = 3650.0  # What lies farther off has no day.
 YEAR_DAYS = 365.25
@@ -51,7 +52,7 @@ def _again(visit: Visit) -> Iterator[Due]:
     if proof.follow_up and not proof.followed_up:
         yield Due("again", proof.follow_up, "to be looked at again, as was promised")
     elif not proof.follow_up:
-        watched = [one.number for one in visit.assessment.cylinders if one.grade == "C"]
+        watched = [one.number for one in visit.assessment.cylinders if one.grade_now == "C"]
         if watched:
             yield Due("watch", "", f"{_of(watched)} on watch: read again in some hours")
 
@@ -59,7 +60,7 @@ def _again(visit: Visit) -> Iterator[Due]:
 def _plugs(visits: Sequence[Visit]) -> Iterator[Due]:
     wanted = visits[-1].document.engine.specification
     for one in plugs_in(visits):
-        of = f"plugs of {listed(one.cylinders)}"
+        of = PutRight("plug", "renewed", one.cylinders).where
         if wanted.plug_interval and one.run:
             yield from _by_distance(visits, one, of, wanted.plug_interval)
         if wanted.plug_interval_years and one.since:

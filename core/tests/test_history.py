@@ -207,6 +207,12 @@ class DueTests(TestCase):
         self.assertEqual([(one.kind, one.on) for one in watched], [("watch", "")])
         self.assertIn("cylinder 3", watched[0].text)
 
+    def test_what_was_put_right_is_not_on_watch(self):
+        rings = {"id": "r1", "cylinders": [3], "part": "rings", "action": "renewed"}
+        mended = season("2026-01-01", 500, values=[150, 150, 132, 150], repairs=[rings])
+        self.assertEqual(mended.assessment.cylinders[2].grade, "C")
+        self.assertEqual(due([mended]), [])
+
     def test_a_gap_reaches_its_limit_on_a_day(self):
         # 0.1 mm in 100 h, 0.1 mm more: 100 h, at 100 h a year.
         visits = [

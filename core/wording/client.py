@@ -105,19 +105,15 @@ def client_answer(document: Document, assessment: Assessment) -> ClientAnswer:
         pressures=_pressures(document),
         plugs=_plugs(document, assessment),
         next=words()["next"][kind],
-        states={one.number: words()["state"][_grade(one)] for one in assessment.cylinders},
+        states={one.number: words()["state"][one.grade_now] for one in assessment.cylinders},
     )
-
-
-def _grade(one: CylinderAssessment) -> str:
-    return one.as_left.grade if one.as_left else one.grade
 
 
 def _kind(assessment: Assessment) -> Kind:
     now = assessment.engine.as_left or assessment.engine
     if now.grade in OF_GRADE:
         return OF_GRADE[now.grade]
-    suspects = [one for one in assessment.cylinders if _grade(one) in ("D", "E")]
+    suspects = [one for one in assessment.cylinders if one.grade_now in ("D", "E")]
     inside = any(
         one.consequences.get(name, 0) >= CALLED_FROM for one in suspects for name in INSIDE
     )
@@ -163,7 +159,7 @@ def _causes(assessment: Assessment) -> Iterator[tuple[str, float]]:
 
 def _order(one: CylinderAssessment) -> tuple[str, float, int]:
     """The worst grade first (E before D), then what is likeliest."""
-    return (chr(ord("Z") - ord(_grade(one))), -one.faults[0].probability, one.number)
+    return (chr(ord("Z") - ord(one.grade_now)), -one.faults[0].probability, one.number)
 
 
 def _cause(one: CylinderAssessment, *, beside_gasket: bool) -> tuple[str, float]:
@@ -195,12 +191,13 @@ def _others(document: Document, assessment: Assessment) -> str:
     suspects = {
         one.number
         for one in assessment.cylinders
-        if one.number in assessment.engine.most_suspect and not (one.as_left and _grade(one) == "A")
+        if one.number in assessment.engine.most_suspect
+        and not (one.as_left and one.grade_now == "A")
     }
     quiet = [
         one.number
         for one in assessment.cylinders
-        if _grade(one) in ("A", "B") and one.number in job and one.number not in suspects
+        if one.grade_now in ("A", "B") and one.number in job and one.number not in suspects
     ]
     blank = [one.number for one in assessment.cylinders if one.grade == "U" and one.number in job]
     coverage, everyone = assessment.engine.coverage, len(assessment.cylinders)
