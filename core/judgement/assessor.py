@@ -223,7 +223,9 @@ class Assessor:
         alone = len(self.model.arranged.cylinders) == 1
         asked = number in self.coded or (alone and bool(self.document.inspection.complaints))
         at = self.model.index(number)
-        slight = slight_leak(self.model, number, self.first)
+        # Only what would be called a repair can be a slight one.
+        repair = consequences["repair"] >= knowledge().consequences["grades"]["repair"]
+        slight = slight_leak(self.model, number, self.first) if repair else 0.0
         harm = self._harm(number)
         given = grade(consequences, harm, must_stop=must_stop, asked=asked, slight=slight)
         only_pressures = not self.model.problem.words[at].findings

@@ -50,17 +50,17 @@ class Case:
     begun: Json
 
 
+def is_grave(fault: str) -> bool:
+    """Whether a cylinder's fault wants more than a plug or a seal, or stops it."""
+    known = knowledge().fault(fault, "cylinder")
+    return known.cuts_out or known.consequence not in ("plug-service", "external-seal")
+
+
 def grave(truth: Truth) -> dict[int, set[str]]:
     """Cylinders with a fault that wants more than a plug, and which faults those are."""
-    known = knowledge()
     found = {}
     for number, one in truth.cylinders.items():
-        own = {
-            fault
-            for fault in one.faults
-            if known.fault(fault, "cylinder").cuts_out
-            or known.fault(fault, "cylinder").consequence not in ("plug-service", "external-seal")
-        }
+        own = {fault for fault in one.faults if is_grave(fault)}
         if own:
             found[number] = own
     return found

@@ -11,7 +11,7 @@ from core.document import check_document
 from core.judgement import assess
 from core.knowledge import knowledge
 from core.simulation import Truth
-from core.training.cases import Case, grave
+from core.training.cases import Case, grave, is_grave
 from core.training.instruments import minutes_of, open_acts, perform
 
 CLASSES = ("plug-service", "external-seal", "ignition-fuel", "top-end", "bottom-end")
@@ -163,7 +163,7 @@ def by_model(said: Json) -> Verdict:
     claims = []
     for one in said["cylinders"]:
         likeliest = max(
-            (fault for fault in one["faults"] if _is_grave(fault["fault"])),
+            (fault for fault in one["faults"] if is_grave(fault["fault"])),
             key=lambda fault: fault["probability"],
         )
         chance = likeliest["probability"]
@@ -173,11 +173,6 @@ def by_model(said: Json) -> Verdict:
             sound = 1 - max(one["consequences"]["repair"], one["consequences"]["cut-out"])
             claims.append(Claim(one["number"], "", 100 * sound))
     return Verdict(tuple(claims), said["engine"]["may_run"]["answer"] != "no")
-
-
-def _is_grave(fault: str) -> bool:
-    known = knowledge().fault(fault, "cylinder")
-    return known.cuts_out or known.consequence not in ("plug-service", "external-seal")
 
 
 def score(case: Case, acts: Sequence[Act], verdict: Verdict, ideal_minutes: float) -> Score:

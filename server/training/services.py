@@ -18,12 +18,9 @@ from core.training.instruments import minutes_of, open_acts, perform
 from core.training.plugs import Question, Reading, question
 from core.training.scoring import (
     Act,
-    Claim,
     Score,
     Verdict,
     acts_of,
-    answer,
-    by_model,
     observer,
     score,
 )
@@ -159,11 +156,6 @@ def _locked(attempt_id: Any, person: User) -> Attempt:
     if attempt.answer is not None:
         raise RoundOver
     return attempt
-
-
-def claims_of_model(attempt: Attempt) -> tuple[Claim, ...]:
-    """What the model would have said with what was read, beside the apprentice's own claims."""
-    return by_model(answer(known_of(attempt)[1])).claims
 
 
 def next_plug(person: User) -> tuple[int, Question]:

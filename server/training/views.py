@@ -14,10 +14,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from core.knowledge import knowledge
-from core.training.cases import KINDS
+from core.training.cases import KINDS, Case
 from core.training.instruments import minutes_of, open_acts
 from core.training.plugs import confusions, faces
-from core.training.scoring import Act, Claim, Verdict, acts_of
+from core.training.scoring import Act, Claim, Verdict, acts_of, answer, by_model
 from core.vocabulary import CylinderFault, words_of
 from server.api.access import SignedIn
 from server.api.fields import CylindersField, DocumentField
@@ -396,7 +396,7 @@ def _attempt(attempt: Attempt) -> dict[str, Any]:
         "acts": [_act(one, told=over) for one in done],
         "answer": attempt.answer,
         "score": attempt.score,
-        "replay": _replay(attempt) if over else None,
+        "replay": _replay(attempt, case, known) if over else None,
     }  # fmt: skip
     data: dict[str, Any] = AttemptSerializer(body).data
     return data
@@ -407,8 +407,7 @@ def _act(one: Act, *, told: bool) -> dict[str, Any]:
     return {**asdict(one), "label": label, "bits": one.bits if told else None}
 
 
-def _replay(attempt: Attempt) -> dict[str, Any]:
-    case, _ = services.known_of(attempt)
+def _replay(attempt: Attempt, case: Case, known: dict[str, Any]) -> dict[str, Any]:
     best = services.ideal(attempt.kind, attempt.seed)
     shared = [*sorted(case.truth.engine_faults), *case.truth.bank_faults.values()]
     return {
@@ -420,5 +419,5 @@ def _replay(attempt: Attempt) -> dict[str, Any]:
         "ideal": [_act(one, told=True) for one in best.acts],
         "ideal_claims": [asdict(one) for one in best.verdict.claims],
         "ideal_score": asdict(best.score),
-        "model_claims": [asdict(one) for one in services.claims_of_model(attempt)],
+        "model_claims": [asdict(one) for one in by_model(answer(known)).claims],
     }

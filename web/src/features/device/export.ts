@@ -1,3 +1,4 @@
+import { today } from "../../storage/today";
 import { inspectionOf, type Entry } from "../../queue";
 
 /** Entries as a file that says everything about them; pictures are carried inside it. */
@@ -7,7 +8,7 @@ export async function exportEntries(list: readonly Entry[]): Promise<void> {
   const address = URL.createObjectURL(new Blob([text], { type: "application/json" }));
   const link = document.createElement("a");
   link.href = address;
-  link.download = `entries-${new Date().toISOString().slice(0, 10)}.json`;
+  link.download = `entries-${today()}.json`;
   link.click();
   setTimeout(() => URL.revokeObjectURL(address), 1_000);
 }

@@ -1,10 +1,11 @@
 import { Link } from "react-router";
 import { Button } from "../../primitives/Button";
-import { choose } from "../../storage/choice";
+import { useAccompanied } from "./accompanied";
 import { nowAndWhy } from "./pages";
 
 /** At a step: what to do now, why, and the way to more of it. */
 export function Accompany({ step }: { step: string }) {
+  const [, accompany] = useAccompanied();
   const told = nowAndWhy(step);
   if (!told) return null;
   return (
@@ -15,7 +16,7 @@ export function Accompany({ step }: { step: string }) {
       <Link to={`/guide/${step}`} className="target text-teal underline">
         More
       </Link>
-      <Button onClick={() => choose("fiacre-accompany", "off")}>I know my way</Button>
+      <Button onClick={() => accompany(false)}>I know my way</Button>
     </aside>
   );
 }

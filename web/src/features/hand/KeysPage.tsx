@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { Button } from "../../primitives/Button";
 import { Question } from "../../primitives/Question";
 import { Tick } from "../../primitives/Tick";
-import { choose, useChoice } from "../../storage/choice";
+import { useAccompanied } from "../guide/accompanied";
 import type { Round } from "../round";
 import { GENERAL_KEYS } from "./meaning";
 import { useSingleKeys } from "./singleKeys";
@@ -22,14 +22,14 @@ interface Props {
 /** Every key, from the same tables that the keyboard is read by. */
 export function KeysPage({ step, round, onClose, children }: Props) {
   const [singleKeys, setSingleKeys] = useSingleKeys();
-  const accompanied = useChoice("fiacre-accompany") === "on";
+  const [accompanied, accompany] = useAccompanied();
   return (
     <Question title="Keys" onClose={onClose}>
       {children}
       <Tick checked={singleKeys} onChange={setSingleKeys}>
         Letters and digits act on their own. Off: only arrows, Enter, Esc and Ctrl with z do.
       </Tick>
-      <Tick checked={accompanied} onChange={(on) => choose("fiacre-accompany", on ? "on" : "off")}>
+      <Tick checked={accompanied} onChange={accompany}>
         Accompany me: what to do now, and why. <Link to={`/guide/${step}`} className="target text-teal underline">The guide to this step</Link>
       </Tick>
       <div className="grid max-h-[55vh] gap-3 overflow-y-auto text-sm" tabIndex={0} role="group" aria-label="The keys">

@@ -4,6 +4,7 @@ import { api, take, type Schemas } from "../../api/client";
 import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { askOrRecall } from "../../storage/kept";
+import { today } from "../../storage/today";
 import { GradeMark } from "../assessment";
 import type { Grade } from "../assessment/GradeMark";
 
@@ -78,6 +79,5 @@ function byMonth(due: readonly Due[]): Map<string, Due[]> {
 
 function monthOf(one: Due): string {
   if (!one.on) return SOMETIME;
-  const today = new Date().toISOString().slice(0, 10);
-  return one.on <= today ? LATE : MONTHS.format(new Date(one.on));
+  return one.on <= today() ? LATE : MONTHS.format(new Date(one.on));
 }

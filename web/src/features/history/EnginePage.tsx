@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
+import { today } from "../../storage/today";
 import { GradeMark, useWords } from "../assessment";
 import type { Grade } from "../assessment/GradeMark";
 import { mayWrite, useSession } from "../session/useSession";
@@ -141,7 +142,6 @@ function Told({ label, text }: { label: string; text: string }) {
 }
 
 function DueHere({ due }: { due: History["due"] }) {
-  const today = new Date().toISOString().slice(0, 10);
   return (
     <section aria-label="Due" className="sheet p-3">
       <h2 className="font-bold">Due</h2>
@@ -149,7 +149,7 @@ function DueHere({ due }: { due: History["due"] }) {
       <ul className="grid gap-1 text-sm">
         {due.map((one) => (
           <li key={`${one.kind} ${one.text}`}>
-            <b className={one.on && one.on <= today ? "text-rust" : ""}>{one.on || "no day yet"}</b>: {one.text}
+            <b className={one.on && one.on <= today() ? "text-rust" : ""}>{one.on || "no day yet"}</b>: {one.text}
           </li>
         ))}
       </ul>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, take } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
+import { today } from "../../storage/today";
 
 /** What is to be looked at again, and whether that is known yet: what stands below waits for it. */
 export function useFollowUps() {
@@ -19,7 +20,6 @@ export function useFollowUps() {
 export function FollowUps() {
   const { data } = useFollowUps();
   if (!data?.length) return null;
-  const today = new Date().toISOString().slice(0, 10);
   return (
     <section aria-label="To look at again" className="sheet mb-3 px-3 py-2">
       <h2 className="font-bold">To look at again</h2>
@@ -27,7 +27,7 @@ export function FollowUps() {
         {data.map((row) => (
           <li key={row.id}>
             <Link to={`/inspections/${row.id}`} className="target flex min-h-9 items-center gap-2 hover:underline">
-              <time className={row.follow_up && row.follow_up <= today ? "font-bold text-rust" : "caption"}>{row.follow_up}</time>
+              <time className={row.follow_up && row.follow_up <= today() ? "font-bold text-rust" : "caption"}>{row.follow_up}</time>
               {row.title}
             </Link>
           </li>

@@ -5,10 +5,10 @@ import { api, take } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
 import { usePageTitle } from "../../app/usePageTitle";
-import { choose } from "../../storage/choice";
 import { askOrRecall } from "../../storage/kept";
 import { TrackRecord } from "../learning";
 import { isOwner, mayWrite, useSession } from "../session/useSession";
+import { accompanyTheFirst } from "../guide/accompanied";
 import type { Known } from "../inspection/begin";
 import { BeginQuestion } from "./BeginQuestion";
 import { BegunHere, useEnginesHere } from "./BegunHere";
@@ -29,10 +29,9 @@ export function ShopPage() {
   // A row does not move away under the finger: it is there once what stands above it is.
   const { settled } = useFollowUps();
   const rows = settled ? found.rows : undefined;
-  // Who has not inspected anything yet is accompanied, until they say that they know their way.
   const first = rows?.length === 0 && !found.asking && !found.error;
   useEffect(() => {
-    if (first && localStorage.getItem("fiacre-accompany") === null) choose("fiacre-accompany", "on");
+    if (first) accompanyTheFirst();
   }, [first]);
   const [named, setNamed] = useState("");
   const asked = useDeferredValue(named.trim());
