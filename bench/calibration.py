@@ -7,17 +7,20 @@ from __future__ import annotations
 
 import argparse
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
+from bench.classes import CLASS_OF
 from bench.ideal import ASIDE, guesses, nothing_shared
 from bench.reliability import draw
 from core.document import check_document
 from core.judgement import assess
+from core.knowledge import knowledge
 from core.simulation import Truth, draw_truth, record
 
 BINS = np.array([0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])
@@ -55,6 +58,8 @@ def main() -> None:
     parser.add_argument("--picture", type=Path, default=None)
     options = parser.parse_args()
     claims: list[tuple[str, float, bool]] = []
+    grades: list[tuple[str, bool]] = []
+    degrees: list[tuple[float, float]] = []
     everywhere, plain, clear = Skill(), Skill(), Skill()
     best_plain, best_clear = Skill(), Skill()
     for number in range(options.engines):
@@ -63,6 +68,8 @@ def main() -> None:
         document = check_document(record(truth, random))
         said = assess(document, explain=False, advise=False)
         claims += list(_claims(truth, said))
+        grades += list(_grades(truth, said))
+        degrees += list(_degrees(truth, said))
         for cylinder, one in truth.cylinders.items():
             wanted = one.faults - set(ASIDE)
             if not wanted:
@@ -81,6 +88,8 @@ def main() -> None:
                 clear.count(ranked, wanted, baselines)
                 best_clear.count(best, wanted, {})
     _print(claims)
+    _print_grades(grades)
+    _print_degrees(degrees)
     print(everywhere.told("faulty cylinders"))
     print(plain.told("where nothing shared is wrong"))
     print(best_plain.told("  the ideal, with all else known"))
@@ -104,7 +113,24 @@ def _claims(truth: Truth, said: dict[str, Any]) -> Iterator[tuple[str, float, bo
             name = fault["fault"]
             yield f"engine {name}", fault["probability"], name in truth.engine_faults
     for pair in said["pairs"]:
-        yield "pair", pair["probability"], tuple(pair["cylinders"]) in truth.gaskets
+        yield "head-gasket-between", pair["probability"], tuple(pair["cylinders"]) in truth.gaskets
+
+
+def _grades(truth: Truth, said: dict[str, Any]) -> Iterator[tuple[str, bool]]:
+    """Each cylinder's grade, and whether more than a worn plug or a wet well is wrong."""
+    gasket = {number for pair in truth.gaskets for number in pair}
+    for one in said["cylinders"]:
+        number = one["number"]
+        touched = truth.cylinders[number].faults | truth.shared_on(number)
+        yield one["grade"], bool(touched - set(ASIDE)) or number in gasket
+
+
+def _degrees(truth: Truth, said: dict[str, Any]) -> Iterator[tuple[float, float]]:
+    """Each leak of a cylinder's own [mm2 for each 500 cm3], and what it is claimed at."""
+    for one in said["cylinders"]:
+        claimed = {fault["fault"]: fault["probability"] for fault in one["faults"]}
+        for fault, area in truth.cylinders[one["number"]].leaks.items():
+            yield area, claimed.get(fault, 0.0)
 
 
 def _baselines(document: dict[str, Any], cylinder: int, wanted: set[str]) -> dict[str, bool]:
@@ -141,14 +167,38 @@ def _print(claims: list[tuple[str, float, bool]]) -> None:
     print(f"expected calibration error {error:.4f}; of claims of 5 % and more {told_error:.4f}")
     print(f"Brier score {np.mean((chance - true) ** 2):.5f}, of the priors alone "
           f"{np.mean((true.mean() - true) ** 2):.5f}")  # fmt: skip
-    by_fault = defaultdict(list)
-    for fault, p, t in claims:
-        by_fault[fault].append((p, t))
-    print("fault                          claimed     true")
-    for fault, rows in sorted(by_fault.items()):
-        print(
-            f"{fault:28s} {np.mean([r[0] for r in rows]):9.4f} {np.mean([r[1] for r in rows]):8.4f}"
-        )
+    _print_by("fault", claims, lambda fault: fault)
+    _print_by("class", claims, lambda fault: CLASS_OF[fault.removeprefix("engine ")])
+
+
+def _print_by(
+    title: str, claims: list[tuple[str, float, bool]], named: Callable[[str], str]
+) -> None:
+    rows = defaultdict(list)
+    for fault, claimed, true in claims:
+        rows[named(fault)].append((claimed, true))
+    print(f"{title:28s}   claimed     true   claims of 5 % and more: claimed, true")
+    for name, pairs in sorted(rows.items()):
+        told = [pair for pair in pairs if pair[0] >= BINS[1]] or [(np.nan, np.nan)]
+        (mean, truth), (told_mean, told_truth) = np.mean(pairs, axis=0), np.mean(told, axis=0)
+        print(f"{name:28s} {mean:9.4f} {truth:8.4f} {told_mean:12.3f} {told_truth:7.3f}")
+
+
+def _print_grades(grades: list[tuple[str, bool]]) -> None:
+    print("grade   cylinders   something but wear or a wet well is wrong")
+    for grade in sorted({grade for grade, _ in grades}):
+        wrong = [touched for own, touched in grades if own == grade]
+        print(f"{grade:5s} {len(wrong):11d} {np.mean(wrong):12.1%}")
+
+
+def _print_degrees(degrees: list[tuple[float, float]]) -> None:
+    threshold = knowledge().pressure["areas"]["threshold"]
+    print("true leak, thresholds     leaks   mean claim   claimed at one half and more")
+    for low, high in pairwise((1.0, 2.0, 4.0, 8.0, np.inf)):
+        claimed = np.array([p for area, p in degrees if low <= area / threshold < high])
+        if len(claimed):
+            print(f"{low:6.0f} to {high:<6.0f} {len(claimed):16d} {claimed.mean():12.2f} "
+                  f"{np.mean(claimed >= 0.5):14.0%}")  # fmt: skip
 
 
 if __name__ == "__main__":

@@ -34,6 +34,7 @@ from core.simulation.recording import (
     level_of,
 )
 from core.simulation.signs import borescope, felt, plug_signs, spark, wet_with
+from core.simulation.world import world
 
 DRAWS = 150
 ASIDE = ("plug-worn", "well-seal")
@@ -75,7 +76,7 @@ def library(cycle: str, cooling: str, alone: bool) -> Library:
     sets = [frozenset(s) for size in range(3) for s in combinations(faults, size)]
     sets = [s for s in sets if not s >= {"fuel-rich", "fuel-lean"}]
     has = np.array([[fault in one for fault in faults] for one in sets])
-    prior = np.array([fault.prior for fault in entries])
+    prior = np.array([world().rates["cylinder"][fault] for fault in faults])
     log_prior = np.where(has, np.log(prior), np.log1p(-prior)).sum(axis=1)
     random = np.random.default_rng(2026)
     cases = [draw_case(random, one, (), draws=DRAWS) for one in sets]

@@ -13,18 +13,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from core.knowledge import knowledge
+from core.simulation.world import world
 
 Draws = NDArray[np.float64]
 
-# Median leak area where present and its spread (natural logarithm). [mm2 for each 500 cm3]
-AREAS = {
-    "ring-sealing": (1.3, 0.9),
-    "intake-valve-sealing": (3.0, 1.0),
-    "exhaust-valve-sealing": (3.2, 1.0),
-    "head-gasket-coolant": (0.9, 0.9),
-    "piston-damage": (6.0, 1.0),
-    "head-gasket-between": (3.5, 1.0),
-}
 MOST_AREA = 40.0
 
 
@@ -60,7 +52,7 @@ class Case:
 
 def draw_area(random: np.random.Generator, fault: str, draws: int) -> Draws:
     """Leak areas above the threshold from which the fault counts as present, shape (n,)."""
-    median, spread = AREAS[fault]
+    median, spread = world().areas[fault]
     threshold = knowledge().pressure["areas"]["threshold"]
     areas = median * np.exp(spread * random.standard_normal(draws))
     while np.any(low := areas < threshold):
@@ -100,7 +92,9 @@ def draw_case(
         return np.abs(random.normal(0, spread, draws))
 
     if leaks is None:
-        areas = {fault: draw_area(random, fault, draws) for fault in sorted(own & AREAS.keys())}
+        areas = {
+            fault: draw_area(random, fault, draws) for fault in sorted(own & world().areas.keys())
+        }
     else:
         areas = {fault: np.full(draws, area) for fault, area in leaks.items()}
     # Sound engines differ too: short trips, additives in the oil, damp storage, a hard last run.

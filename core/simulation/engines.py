@@ -12,6 +12,7 @@ from core.engine.layout import PRESETS, arrangement
 from core.engine.sharing import coil_groups
 from core.knowledge import knowledge
 from core.simulation.cases import draw_area
+from core.simulation.world import world
 
 TWO_STROKE_SHARE = 0.3  # Of singles and twins.
 AIR_COOLED = ("flat-2", "vee-2", "flat-4", "radial-5")
@@ -71,7 +72,8 @@ class Truth:
 
 
 def draw_truth(random: np.random.Generator) -> Truth:
-    """Draw an engine and its faults at the rates the knowledge tables call usual."""
+    """Draw an engine and its faults, at the simulator's own rates."""
+    rates = world().rates
     engine = _engine(random)
     arranged = arrangement(Engine.of(engine))
     cylinders = {number: _cylinder(random, engine) for number in arranged.cylinders}
@@ -79,13 +81,13 @@ def draw_truth(random: np.random.Generator) -> Truth:
     bank_faults: dict[str, str] = {}
     if len(arranged.banks) > 1 and min(len(bank.cylinders) for bank in arranged.banks) > 1:
         for fault in ("mixture-rich", "mixture-lean"):
-            prior = knowledge().fault(fault, "bank").prior / 3
-            if not engine_faults & {"mixture-rich", "mixture-lean"} and random.random() < prior:
+            rate = rates["bank"][fault]
+            if not engine_faults & {"mixture-rich", "mixture-lean"} and random.random() < rate:
                 bank = arranged.banks[random.integers(len(arranged.banks))]
                 bank_faults = {bank.name: fault}
     coils = coil_groups(Engine.of(engine))
     coil: tuple[int, ...] = ()
-    if coils and random.random() < 0.02 * len(coils):
+    if coils and random.random() < rates["coil"]["ignition-weak"] * len(coils):
         coil = coils[random.integers(len(coils))].cylinders
         for number in coil:
             cylinders[number].faults.add("ignition-weak")
@@ -93,7 +95,7 @@ def draw_truth(random: np.random.Generator) -> Truth:
     if "leads-crossed" in engine_faults:
         chosen = random.choice(arranged.cylinders, size=2, replace=False)
         crossed = tuple(int(number) for number in chosen)
-    between = knowledge().fault("head-gasket-between", "pair").prior
+    between = rates["pair"]["head-gasket-between"]
     gaskets = {
         pair: float(draw_area(random, "head-gasket-between", 1)[0])
         for pair in arranged.neighbours
@@ -128,7 +130,7 @@ def _cylinder(random: np.random.Generator, engine: dict[str, Any]) -> CylinderTr
     for fault in knowledge().of_scope("cylinder"):
         if (
             not fault.possible_on(engine["cycle"], engine.get("cooling"))
-            or random.random() >= fault.prior
+            or random.random() >= world().rates["cylinder"][fault.id]
         ):
             continue
         if fault.id == "fuel-lean" and "fuel-rich" in truth.faults:
@@ -151,7 +153,8 @@ def _engine_faults(random: np.random.Generator, engine: dict[str, Any]) -> set[s
         if alone and fault.id in ("ignition-weak", "combustion-overheat", "leads-crossed"):
             continue
         taken = any(knowledge().fault(f, "engine").group == fault.group for f in found)
-        if random.random() < fault.prior and not (taken and fault.group != "level"):
+        drawn = random.random() < world().rates["engine"][fault.id]
+        if drawn and not (taken and fault.group != "level"):
             found.add(fault.id)
     return found
 

@@ -16,12 +16,13 @@ from core.quantities import PSI_PA
 from core.simulation.cases import Case, draw_case
 from core.simulation.engines import Truth
 from core.simulation.signs import Chances, borescope, felt, plug_signs, spark, wet_with
+from core.simulation.world import world
 
-CYLINDER_SPREAD, GAUGE_SPREAD, GAUGE_PSI = 0.03, 0.025, 1.0
-BLUNDER = 0.004  # Share of readings that are anything at all.
-TESTER_SPREAD = 0.2
+CYLINDER_SPREAD, GAUGE_SPREAD, GAUGE_PSI, TESTER_SPREAD, BLUNDER = (
+    world().scatter[name] for name in ("cylinder", "gauge", "gauge_psi", "tester", "blunder")
+)
 SUPPLY_PSI, RESTRICTOR_M = 80.0, 0.040 * 0.0254
-HEARD = 0.85
+HEARD = world().people["heard"]
 WELL = ("oil",)
 
 
@@ -43,20 +44,20 @@ class Style:
 def draw_style(random: np.random.Generator, engine: dict[str, Any]) -> Style:
     """Some do a lot, some a little; nobody does nothing."""
 
-    def does(chance: float) -> bool:
-        return bool(random.random() < chance)
+    def does(habit: str) -> bool:
+        return bool(random.random() < world().habits[habit])
 
-    plugs, dry = does(0.9), does(0.9)
+    plugs, dry = does("plugs"), does("dry")
     return Style(
         plugs=plugs or not dry,
         dry=dry,
-        wet=dry and does(0.35),
-        strokes=dry and does(0.2),
-        leakdown=does(0.25),
-        balance=does(0.25),
-        codes=engine["fuel_system"] == "port" and does(0.5),
-        spark=does(0.15),
-        borescope=does(0.15),
+        wet=dry and does("wet"),
+        strokes=dry and does("strokes"),
+        leakdown=does("leakdown"),
+        balance=does("balance"),
+        codes=engine["fuel_system"] == "port" and does("codes"),
+        spark=does("spark"),
+        borescope=does("borescope"),
     )
 
 

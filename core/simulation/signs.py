@@ -12,12 +12,13 @@ import numpy as np
 from scipy.special import ndtr
 
 from core.simulation.cases import Case, Draws
+from core.simulation.world import world
 
 Chances = tuple[tuple[str, ...], Draws]  # The words, and a row for each draw: (n, words).
 SHADES = ("white", "grey", "tan", "brown", "black")
-SHADE_SPREAD, AMOUNT_SPREAD, WET_SPREAD, EYE = 0.45, 0.12, 0.1, 0.1
-MISNAMED = 0.03  # Oil called fuel, or the other way round.
-NOT_TOLD = 0.2
+SHADE_SPREAD, AMOUNT_SPREAD, WET_SPREAD, EYE, MISNAMED, NOT_TOLD = (
+    world().people[name] for name in ("shade", "amount", "wet", "eye", "misnamed", "not_told")
+)
 
 
 def plug_signs(case: Case) -> dict[str, Chances]:

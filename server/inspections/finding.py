@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import date
+from enum import StrEnum
 from typing import TYPE_CHECKING, Any
 from uuid import UUID
 
-from django.db.models import QuerySet
+from django.db.models import Case, QuerySet, When
 
 from core.document.texts import texts
 from core.knowledge import knowledge
@@ -17,7 +18,35 @@ if TYPE_CHECKING:
 
 
 MOST_WORDS = 20_000  # Of one inspection: who writes more is found by the beginning of it.
-DUE_ORDER = ("follow_up", "id")
+NEWEST = ("-date", "-opened", "id")
+WORST = "EDCBAU"  # Grades, the worst first; what was not graded says nothing.
+
+
+class Order(StrEnum):
+    """How a list may be ordered; what is alike stands newest first."""
+
+    NEWEST = "newest"
+    OLDEST = "oldest"
+    WORST = "worst"
+    ENGINE = "engine"
+    CHANGED = "changed"
+    DUE = "due"
+
+
+def ordered(rows: QuerySet[Inspection], order: Order) -> QuerySet[Inspection]:
+    """Some inspections in an order."""
+    if order is Order.OLDEST:
+        return rows.order_by("date", "opened", "id")
+    if order is Order.ENGINE:
+        return rows.order_by("engine__title", "engine_id", *NEWEST)
+    if order is Order.CHANGED:
+        return rows.order_by("-changed", "id")
+    if order is Order.DUE:
+        return rows.order_by("follow_up", "id")
+    if order is Order.WORST:
+        stands = [When(grade=grade, then=place) for place, grade in enumerate(WORST)]
+        return rows.order_by(Case(*stands, default=len(WORST)), *NEWEST)
+    return rows.order_by(*NEWEST)
 
 
 def words(inspection: Inspection) -> str:
@@ -53,10 +82,10 @@ def found(
 ) -> QuerySet[Inspection]:
     """Those of some inspections that fit everything asked for; every word of `q` must occur.
 
-    With `due`, those that somebody is to look at again, the earliest first.
+    With `due`, those that somebody is to look at again.
     """
     if due:
-        rows = rows.filter(follow_up__isnull=False).order_by(*DUE_ORDER)
+        rows = rows.filter(follow_up__isnull=False)
     for word in q.lower().split():
         rows = rows.filter(words__contains=word)
     exact = {

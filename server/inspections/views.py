@@ -30,7 +30,7 @@ from server.api.views import ShopView
 from server.engines.models import Engine
 from server.engines.views import plan_of
 from server.inspections import keeping, log, services
-from server.inspections.finding import DUE_ORDER, found
+from server.inspections.finding import Order, found, ordered
 from server.inspections.keeping import Kept
 from server.inspections.models import Inspection, is_signed
 from server.inspections.refit_serializers import RefitSerializer
@@ -95,6 +95,7 @@ class ListQuery(serializers.Serializer[Any]):
     engine = serializers.UUIDField(required=False)
     due = serializers.BooleanField(default=False, help_text="those to look at again")
     kept = serializers.ChoiceField([one.value for one in Kept], required=False)
+    order = serializers.ChoiceField([one.value for one in Order], required=False)
     page = serializers.IntegerField(min_value=1, max_value=2_000, default=1)
 
 
@@ -122,11 +123,13 @@ class InspectionsView(ShopView):
         visible = Inspection.objects.visible_to(self.user)
         by_engine = kept is None and "engine" in wanted
         everything = visible if by_engine else keeping.among(self.user, Kept(kept or Kept.SHOWN))
-        page = found(everything, **wanted).values("pk")[start : start + PAGE]
+        order = Order(wanted.pop("order", Order.DUE if wanted["due"] else Order.NEWEST))
+        page = ordered(found(everything, **wanted), order).values("pk")[start : start + PAGE]
         rows = everything.filter(pk__in=page).select_related("engine", "opened_by")
         rows = rows.annotate(signed=is_signed())
-        rows = rows.order_by(*DUE_ORDER) if wanted["due"] else rows
-        rows = rows.defer("document", "assessment", "words", "engine__data", "engine__words")
+        rows = ordered(rows, order).defer(
+            "document", "assessment", "words", "engine__data", "engine__words"
+        )
         return Response(InspectionRowSerializer(rows, many=True).data)
 
     @extend_schema(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+import json
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
@@ -23,6 +24,7 @@ from core.wording.client import words as client_words
 from server.inspections.models import Inspection
 from server.photos.models import Photo
 from server.reports import drawings
+from server.reports.letters import missing
 from server.reports.models import Signing
 from server.reports.record import record_part
 from server.reports.refit import refit_content
@@ -112,6 +114,7 @@ def content(
         ),
         "logo": base64.b64encode(bytes(inspection.shop.logo)).decode(),
         "units": units,
+        "missing_letters": missing(json.dumps(shown, ensure_ascii=False) + inspection.shop.name),
     }
 
 

@@ -4,11 +4,23 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
+from django.contrib.auth.hashers import Argon2PasswordHasher
 from django.test.runner import DiscoverRunner
+
+
+class QuickArgon2(Argon2PasswordHasher):
+    """What the application keeps passwords with, without the work that makes guessing slow."""
+
+    time_cost, memory_cost, parallelism = 1, 64, 1
 
 
 class CountingRunner(DiscoverRunner):
     """Prints `N passed, N failed` as its last line."""
+
+    def setup_test_environment(self, **kwargs: Any) -> None:
+        super().setup_test_environment(**kwargs)
+        settings.PASSWORD_HASHERS = [f"{__name__}.{QuickArgon2.__name__}"]
 
     def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)

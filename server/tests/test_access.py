@@ -1,5 +1,7 @@
-from django.test import Client, TestCase
+from argon2 import Type, extract_parameters
+from django.test import Client, TestCase, override_settings
 
+from server.settings import PASSWORD_HASHERS as HASHERS
 from server.tests.people import GAP, PASSWORD, inspection_of, shop_with
 
 
@@ -81,8 +83,13 @@ class SessionTests(TestCase):
         self.user.email = "nobody@example.test"
         self.assertEqual(self.sign_in().json(), wrong.json())
 
-    def test_passwords_are_kept_with_argon2(self):
-        self.assertTrue(self.user.password.startswith("argon2"))
+    @override_settings(PASSWORD_HASHERS=HASHERS)  # The tests' own is quick.
+    def test_passwords_are_kept_with_argon2_at_its_usual_cost(self):
+        """RFC 9106, section 4: at least 64 MiB for what is not the first choice of 2 GiB."""
+        self.user.set_password("cold-and-slow-10")
+        kept = extract_parameters(self.user.password.removeprefix("argon2"))
+        self.assertEqual(kept.type, Type.ID)
+        self.assertGreaterEqual(kept.memory_cost, 64 * 1024)
 
     def test_a_write_needs_the_token(self):
         strict = Client(enforce_csrf_checks=True)

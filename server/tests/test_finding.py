@@ -43,12 +43,22 @@ class FindingTests(TestCase):
             ({"inspector": str(self.user.pk)}, [leaking, sound]),
             ({"engine": str(self.sound.engine_id), "q": "smew"}, []),
             ({"page": "2"}, []),
+            ({"order": "oldest"}, [sound, leaking]),
+            ({"order": "worst"}, [leaking, sound]),
+            ({"order": "engine"}, [leaking, sound]),
+            ({"order": "changed"}, [leaking, sound]),
         ):
             with self.subTest(asked=asked):
                 self.assertEqual(self.ids(**asked), wanted)
 
     def test_nonsense_is_refused_by_name(self):
-        for asked in ({"grade": "F"}, {"fault": "gremlins"}, {"since": "soon"}, {"page": "0"}):
+        for asked in (
+            {"grade": "F"},
+            {"order": "luck"},
+            {"fault": "gremlins"},
+            {"since": "soon"},
+            {"page": "0"},
+        ):
             with self.subTest(asked=asked):
                 answer = self.client.get("/api/inspections", asked)
                 self.assertEqual(answer.status_code, 400)

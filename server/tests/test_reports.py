@@ -176,6 +176,24 @@ class PdfTests(ReportCase):
             with self.subTest(font=name):
                 self.assertTrue({"/FontFile2", "/FontFile3"} & set(described.keys()))
 
+    def test_names_in_other_letters_are_drawn_by_fonts_of_its_own_and_what_is_not_is_named(self):
+        self.record(said("/cylinders/1/note", "Łódź, Ρόδος, Мурманск"))
+        reader = self.read(f"{self.address}/report")
+        text = self.text(reader)
+        self.assertIn("Łódź, Ρόδος, Мурманск", text)
+        self.assertNotIn("do not have", text)
+        used = {
+            font.get_object()["/BaseFont"].split("+")[-1].split("-")[0]
+            for page in reader.pages
+            for font in page["/Resources"]["/Font"].values()
+        }
+        self.assertEqual(used, {"Archivo", "Noto"})
+        self.record(said("/cylinders/1/note", "港"))
+        self.assertIn(
+            "do not have: cjk unified ideograph-6e2f",
+            self.text(self.read(f"{self.address}/report")),
+        )
+
     def test_the_way_back_has_its_page(self):
         data = (DOCUMENTS / "workboat-inline-four.json").read_bytes()
         refit = import_document(shop=self.user.shop, by=self.user, data=data)

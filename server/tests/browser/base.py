@@ -14,7 +14,8 @@ from django.db import connection
 from django.test import LiveServerTestCase
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
-from server.demo.load import PASSWORD, PEOPLE, load
+from server.demo.load import PASSWORD, PEOPLE
+from server.tests.snapshot import demo
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = (
@@ -54,7 +55,7 @@ class BrowserTestCase(LiveServerTestCase):
 
     def setUp(self) -> None:
         call_command("createcachetable", verbosity=0)
-        self.shop = load()
+        self.shop = demo()
         self.context = browser().new_context(
             viewport=self.viewport,
             has_touch=self.touch,

@@ -7372,6 +7372,15 @@ export interface operations {
                  *     * `removed` - removed
                  */
                 kept?: "shown" | "archived" | "removed";
+                /**
+                 * @description * `newest` - newest
+                 *     * `oldest` - oldest
+                 *     * `worst` - worst
+                 *     * `engine` - engine
+                 *     * `changed` - changed
+                 *     * `due` - due
+                 */
+                order?: "newest" | "oldest" | "worst" | "engine" | "changed" | "due";
                 page?: number;
                 /** @description words of the engine */
                 q?: string;

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { GradeMark } from "../assessment";
 import type { Grade } from "../assessment/GradeMark";
+import { useColumns, type Column } from "./listColumns";
 import type { Kept } from "./useKeeping";
 
 interface Props {
@@ -13,8 +14,26 @@ interface Props {
   onKeep: (kept: Kept) => void;
 }
 
+/** So that the columns of all rows stand under each other. */
+const WIDTHS: Partial<Record<Column, string>> = {
+  by: "w-36 truncate",
+  date: "w-20",
+  follow_up: "w-32",
+  changed: "w-36",
+  signed: "w-12",
+};
+
 /** One inspection of the shop, and what may become of it. */
 export function InspectionRow({ row, kept, writes, onKeep }: Props) {
+  const columns = useColumns();
+  const said: Partial<Record<Column, string>> = {
+    by: row.by && `read by ${row.by}`,
+    date: row.date ?? "",
+    follow_up: row.follow_up ? `again ${row.follow_up}` : "",
+    changed: `changed ${row.changed.slice(0, 10)}`,
+    signed: row.signed ? "signed" : "",
+  };
+  const small = columns.filter((name) => name !== "verdict");
   const body = (
     <>
       <span className="flex items-center gap-1 sm:w-24">
@@ -29,17 +48,25 @@ export function InspectionRow({ row, kept, writes, onKeep }: Props) {
       <span className="min-w-0">
         <b className="block truncate">{row.title}</b>
         <span className="caption">
-          {row.identifier} {row.by && `read by ${row.by}`} <time className="sm:hidden">{row.date}</time>
+          {row.identifier} <span className="sm:hidden">{small.map((name) => said[name]).join(" ")}</span>
         </span>
       </span>
-      <span className="col-span-2 text-sm sm:col-span-1">
-        {row.verdict}
-        {row.old && <span className="caption"> (by older rules, being weighed again)</span>}
+      {columns.includes("verdict") && (
+        <span className="col-span-2 text-sm sm:col-span-1">
+          {row.verdict}
+          {row.old && <span className="caption"> (by older rules, being weighed again)</span>}
+        </span>
+      )}
+      <span className="caption hidden gap-4 sm:flex">
+        {small.map((name) => (
+          <span key={name} className={WIDTHS[name]}>
+            {said[name]}
+          </span>
+        ))}
       </span>
-      <time className="caption hidden sm:block">{row.date}</time>
     </>
   );
-  const look = "grid min-w-0 flex-1 grid-cols-[auto_minmax(0,1fr)] items-center gap-x-3 py-2.5 pl-3 sm:grid-cols-[auto_16rem_minmax(0,1fr)_auto]";
+  const look = `grid min-w-0 flex-1 grid-cols-[auto_minmax(0,1fr)] items-center gap-x-3 py-2.5 pl-3 ${columns.includes("verdict") ? "sm:grid-cols-[auto_16rem_minmax(0,1fr)_auto]" : "sm:grid-cols-[auto_minmax(0,1fr)_auto]"}`;
   return (
     <li className="flex items-center gap-2 pr-2 hover:bg-wash">
       {kept === "removed" ? (

@@ -16,9 +16,10 @@ export interface Wanted {
   until: string;
   /** Which list: what was put by, or deleted, stands apart. */
   kept: "" | "archived" | "removed";
+  order: "" | "oldest" | "worst" | "engine" | "changed";
 }
 
-const NOTHING: Wanted = { q: "", fault: "", grade: "", inspector: "", since: "", until: "", kept: "" };
+const NOTHING: Wanted = { q: "", fault: "", grade: "", inspector: "", since: "", until: "", kept: "", order: "" };
 const PAGE = 50;
 
 /** The shop's inspections that fit, a page at a time; the first page of all is kept for offline. */
@@ -48,7 +49,7 @@ export function useFound() {
   return {
     wanted,
     set: (next: Partial<Wanted>) => setWanted((known) => ({ ...known, ...next })),
-    asking: Object.keys(given).length > 0,
+    asking: Object.keys(given).some((name) => name !== "order"),
     clear: () => setWanted(NOTHING),
     rows: found.data?.pages.flat(),
     more: found.hasNextPage ? () => void found.fetchNextPage() : undefined,
