@@ -1,13 +1,16 @@
 """Growth, drift and faults over an engine's inspections, against lines worked by hand."""
 
+from dataclasses import replace
 from unittest import TestCase
 
+import msgspec
 import numpy as np
 from scipy.stats import linregress
 
 from core.assessment import Assessment
 from core.document import check_document
 from core.document.records import Document
+from core.history.alike import same_faults
 from core.history.due import due
 from core.history.over_time import (
     GAUGE_SD_MM,
@@ -24,7 +27,7 @@ from core.quantities import Figure
 from core.tests.documents import compression, document, quantity
 
 
-def visit(date, km, gaps=(), values=(), limit=1.3, unit="km", kept=None):
+def visit(date, km, gaps=(), values=(), limit=1.3, unit="km", kept=None, opened=None):
     made = document(4, specification={"gap_max": quantity(limit, "mm")})
     made["inspection"] = {"plug_distance": quantity(km, unit)}
     made["cylinders"] = [
@@ -34,6 +37,8 @@ def visit(date, km, gaps=(), values=(), limit=1.3, unit="km", kept=None):
         made["tests"] = {"compression": [compression(list(values))]}
     if kept:
         made["refit"] = {"kept": kept}
+    if opened:
+        made["outcome"] = {"cylinders": opened}
     checked = check_document(made)
     said = assess(checked, explain=False, advise=False)
     return Visit(date, Document.of(checked), Assessment.of(said))
@@ -53,6 +58,25 @@ class KeptSetTests(TestCase):
         )
         self.assertEqual([one.label for one in found], ["first set", "second set"])
         self.assertEqual(found[1].plugs[0].plug.gap, Figure(1.1, "mm"))
+
+
+class AlikeTests(TestCase):
+    def test_a_fault_on_two_engines_of_a_kind_is_told_with_its_cylinder(self):
+        def boosted(season):
+            engine = msgspec.structs.replace(season.document.engine, aspiration="boosted")
+            document = msgspec.structs.replace(season.document, engine=engine)
+            return replace(season, document=document)
+
+        opened = [{"cylinder": 3, "found": ["exhaust-valve-sealing"]}]
+        had = visit("2025-05-01", 9e3, opened=opened)
+        since = visit("2026-05-01", 12e3, opened=[{"cylinder": 3, "found": []}])  # Put right.
+        found = same_faults(
+            [("Teal", [had, since]), ("Smew", [had]), ("Coot", [since]), ("Swift", [boosted(had)])]
+        )
+        told = [(one.fault, one.engines, one.cylinder, one.of) for one in found]
+        self.assertEqual(told, [("exhaust-valve-sealing", ("Teal", "Smew"), 3, 3)])
+        self.assertIn("four-stroke inline, 4 cylinders", found[0].kind)
+        self.assertEqual(same_faults([("Teal", [had]), ("Coot", [since]), ("None", [])]), [])
 
 
 class GapTests(TestCase):

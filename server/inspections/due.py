@@ -1,9 +1,9 @@
-"""What is due across a shop's engines, as one list; the calendar reads it too."""
+"""Across a shop's engines: what is due, which the calendar reads too, and what several had."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,6 +16,7 @@ from rest_framework.response import Response
 
 from core.assessment import Assessment
 from core.document.records import Document
+from core.history.alike import same_faults
 from core.history.due import Due, due
 from core.history.over_time import Visit
 from server.api.views import ShopView
@@ -46,8 +47,19 @@ def visit(inspection: Inspection) -> Visit:
     )
 
 
-def due_of_shop(user: User) -> tuple[list[EngineDue], bool]:
-    """What is due on the engines that were inspected last, and whether there are more engines."""
+def due_of_shop(user: User) -> list[EngineDue]:
+    """What is due on the engines that were inspected last."""
+    return due_on(seasons(user)[0])
+
+
+def due_on(engines: Iterable[list[Inspection]]) -> list[EngineDue]:
+    """What is due on some engines, each given by its inspections; what has a day first."""
+    found = [one for rows in engines for one in _of_engine(rows)]
+    return sorted(found, key=lambda one: (not one.due.on, one.due.on, one.engine.title))
+
+
+def seasons(user: User) -> tuple[list[list[Inspection]], bool]:
+    """The latest inspections of each engine that was inspected last; whether there are more."""
     newest = Window(
         RowNumber(), partition_by=F("engine"), order_by=[F("date").desc(), F("opened").desc()]
     )
@@ -58,9 +70,7 @@ def due_of_shop(user: User) -> tuple[list[EngineDue], bool]:
     by_engine: dict[Any, list[Inspection]] = defaultdict(list)
     for row in rows.filter(place__lte=MOST_VISITS).select_related("engine").order_by("-place"):
         by_engine[row.engine_id].append(row)
-    found = [one for rows in by_engine.values() for one in _of_engine(rows)]
-    found.sort(key=lambda one: (not one.due.on, one.due.on, one.engine.title, one.due.text))
-    return found, len(engines) > MOST_ENGINES
+    return list(by_engine.values()), len(engines) > MOST_ENGINES
 
 
 def _of_engine(rows: list[Inspection]) -> Iterator[EngineDue]:
@@ -88,15 +98,33 @@ class EngineDueSerializer(serializers.Serializer[Any]):
         return one.inspection.grade_left or one.inspection.grade
 
 
+class EngineNamedSerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField(source="pk")
+    title = serializers.CharField()
+
+
+class SameFaultSerializer(serializers.Serializer[Any]):
+    """A fault that several engines of one kind had."""
+
+    kind = serializers.CharField()
+    fault = serializers.CharField()
+    engines = EngineNamedSerializer(many=True)
+    cylinder = serializers.IntegerField(allow_null=True, help_text="where it was the same on all")
+    of = serializers.IntegerField(help_text="engines of that kind")
+
+
 class ShopDueSerializer(serializers.Serializer[Any]):
     due = EngineDueSerializer(many=True)
+    alike = SameFaultSerializer(many=True)
     more = serializers.BooleanField(help_text="there are more engines than were looked at")
 
 
 class ShopDueView(ShopView):
-    """What is due on the shop's engines, what has a day first."""
+    """What is due on the shop's engines, what has a day first, and what several of a kind had."""
 
     @extend_schema(operation_id="due", responses=ShopDueSerializer)
     def get(self, request: Request) -> Response:
-        found, more = due_of_shop(self.user)
-        return Response(ShopDueSerializer({"due": found, "more": more}).data)
+        engines, more = seasons(self.user)
+        alike = same_faults((rows[-1].engine, [visit(row) for row in rows]) for rows in engines)
+        body = {"due": due_on(engines), "alike": alike, "more": more}
+        return Response(ShopDueSerializer(body).data)

@@ -127,10 +127,8 @@ class InspectionsView(ShopView):
         page = ordered(found(everything, **wanted), order).values("pk")[start : start + PAGE]
         rows = everything.filter(pk__in=page).select_related("engine", "opened_by")
         rows = rows.annotate(signed=is_signed())
-        rows = ordered(rows, order).defer(
-            "document", "assessment", "words", "engine__data", "engine__words"
-        )
-        return Response(InspectionRowSerializer(rows, many=True).data)
+        rows = rows.defer("document", "assessment", "words", "engine__data", "engine__words")
+        return Response(InspectionRowSerializer(ordered(rows, order), many=True).data)
 
     @extend_schema(
         operation_id="open_inspection",

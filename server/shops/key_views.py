@@ -86,7 +86,7 @@ def calendar(request: HttpRequest, secret: str) -> HttpResponse:
         event.add("description", row.verdict)
         event.add("url", request.build_absolute_uri(f"/inspections/{row.pk}"))
         made.add_component(event)
-    for one in due_of_shop(key.user)[0]:
+    for one in due_of_shop(key.user):
         if one.due.on and one.due.kind != "again":  # What was promised stands there already.
             name = f"{one.engine.pk}-{one.due.kind}-{one.due.on}@fiacre"
             event = _event(name, one.inspection, date.fromisoformat(one.due.on))

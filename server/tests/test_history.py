@@ -53,9 +53,22 @@ class DueTests(HistoryCase):
         days = [str(one["dtstart"].dt) for one in feed.walk("VEVENT")]
         self.assertEqual(days, ["2026-03-01", "2027-09-28"])
 
+    def test_what_several_engines_of_a_kind_had_is_told_beside_it(self):
+        opened = {"cylinders": [{"cylinder": 2, "found": ["ring-sealing"]}]}
+        for title in ("Teal", "Smew"):
+            self.season("2026-01-01", 10, title=title, outcome=opened)
+        self.season("2026-01-01", 10, title="Coot")
+        made = self.client.get("/api/due").json()["alike"]
+        names = [one["title"] for one in made[0]["engines"]]
+        self.assertEqual(
+            (sorted(names), made[0]["cylinder"], made[0]["of"]), (["Smew", "Teal"], 2, 3)
+        )
+
     def test_another_shops_engines_are_its_own(self):
         self.two_seasons(user=shop_with(name="Elsewhere"))
-        self.assertEqual(self.client.get("/api/due").json(), {"due": [], "more": False})
+        self.assertEqual(
+            self.client.get("/api/due").json(), {"due": [], "alike": [], "more": False}
+        )
 
     def test_more_engines_take_no_more_queries(self):
         self.two_seasons()
@@ -64,4 +77,4 @@ class DueTests(HistoryCase):
         for at in range(5):
             self.two_seasons(title=f"Engine {at}")
         with self.assertNumQueries(2):
-            self.assertEqual(len(due_of_shop(self.user)[0]), 6)
+            self.assertEqual(len(due_of_shop(self.user)), 6)

@@ -46,7 +46,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What is due on the shop's engines, what has a day first. */
+        /** @description What is due on the shop's engines, what has a day first, and what several of a kind had. */
         get: operations["due"];
         put?: never;
         post?: never;
@@ -3167,6 +3167,11 @@ export interface components {
             kind: components["schemas"]["DueKindEnum"];
             on: string;
             text: string;
+        };
+        EngineNamed: {
+            /** Format: uuid */
+            id: string;
+            title: string;
         };
         EngineRequest: {
             /** @description What the engine is. */
@@ -6516,6 +6521,16 @@ export interface components {
             /** @default false */
             keeps: boolean;
         };
+        /** @description A fault that several engines of one kind had. */
+        SameFault: {
+            kind: string;
+            fault: string;
+            engines: components["schemas"]["EngineNamed"][];
+            /** @description where it was the same on all */
+            cylinder: number | null;
+            /** @description engines of that kind */
+            of: number;
+        };
         School: {
             id: string;
             title: string;
@@ -6574,6 +6589,7 @@ export interface components {
         };
         ShopDue: {
             due: components["schemas"]["EngineDue"][];
+            alike: components["schemas"]["SameFault"][];
             /** @description there are more engines than were looked at */
             more: boolean;
         };

@@ -5,7 +5,7 @@ import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { askOrRecall } from "../../storage/kept";
 import { today } from "../../storage/today";
-import { GradeMark } from "../assessment";
+import { GradeMark, useWords } from "../assessment";
 import type { Grade } from "../assessment/GradeMark";
 
 type Due = Schemas["EngineDue"];
@@ -46,6 +46,7 @@ export function DuePage() {
       )}
       {data?.due.length === 0 && <p className="sheet p-4 text-soft">Nothing that is known of.</p>}
       {data?.more && <p className="text-sm text-rust">Only the 200 engines that were inspected last are looked at.</p>}
+      <Alike alike={data?.alike ?? []} />
       {[...months].map(([month, listed]) => (
         <section key={month} aria-label={month}>
           <h2 className={`mb-1 text-lg font-bold ${month === LATE ? "text-rust" : ""}`}>{month}</h2>
@@ -67,6 +68,37 @@ export function DuePage() {
         </section>
       ))}
     </div>
+  );
+}
+
+/** A fault that several engines of one kind had: what to look for on the others. */
+function Alike({ alike }: { alike: Schemas["ShopDue"]["alike"] }) {
+  const words = useWords();
+  if (alike.length === 0) return null;
+  return (
+    <section aria-label="The same on several engines">
+      <h2 className="mb-1 text-lg font-bold">The same on several engines</h2>
+      <ul className="sheet divide-y divide-line">
+        {alike.map((one) => (
+          <li key={`${one.kind} ${one.fault}`} className="px-3 py-2 text-sm">
+            <b>
+              {words.fault(one.fault)} on {one.engines.length} of {one.of}
+              {one.cylinder !== null && `, cylinder ${one.cylinder} each time`}
+            </b>
+            :{" "}
+            {one.engines.map((engine, at) => (
+              <span key={engine.id}>
+                {at > 0 && ", "}
+                <Link to={`/engines/${engine.id}`} className="target text-teal underline">
+                  {engine.title}
+                </Link>
+              </span>
+            ))}
+            <span className="caption block">{one.kind}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,6 +1,7 @@
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
 import { GRADE_WORDS, useFaults } from "../assessment";
+import { useWide } from "../../primitives/useWide";
 import { Columns } from "./Columns";
 import { usePeople, type useFound } from "./useFound";
 
@@ -18,19 +19,22 @@ const ORDERS = [
   { value: "changed", label: "lately changed first" },
 ] as const;
 
-/** What to look for among the shop's inspections; everything given has to fit. */
+/** What to look for among the shop's inspections; everything given has to fit. On a phone, most of it is folded. */
 export function Filters({ found }: { found: ReturnType<typeof useFound> }) {
   const faults = useFaults();
   const people = usePeople();
+  const wide = useWide();
   const { wanted, set } = found;
-  return (
-    <search className="mb-2 grid grid-cols-[repeat(2,minmax(0,1fr))] items-end gap-2 md:grid-cols-[1.8fr_1fr_1.5fr_1.1fr_auto] xl:grid-cols-[1.6fr_0.8fr_1.3fr_0.9fr_0.8fr_0.8fr_0.9fr_0.9fr_auto_auto]">
-      <TextField
-        label="Find: name, number, note, part, code"
-        type="search"
-        value={wanted.q}
-        onChange={(event) => set({ q: event.target.value })}
-      />
+  const find = (
+    <TextField
+      label="Find: name, number, note, part, code"
+      type="search"
+      value={wanted.q}
+      onChange={(event) => set({ q: event.target.value })}
+    />
+  );
+  const rest = (
+    <>
       <SelectField label="Grade" value={wanted.grade} empty="any" options={GRADES} onChange={(grade) => set({ grade })} />
       <SelectField label="Suspected" value={wanted.fault} empty="anything" options={faults} onChange={(fault) => set({ fault })} />
       <SelectField
@@ -40,14 +44,30 @@ export function Filters({ found }: { found: ReturnType<typeof useFound> }) {
         options={people.map((one) => ({ value: one.id, label: one.name }))}
         onChange={(inspector) => set({ inspector })}
       />
+      <SelectField label="Order" value={wanted.order} empty="newest first" options={ORDERS} onChange={(order) => set({ order })} />
       <TextField label="From" type="date" value={wanted.since} onChange={(event) => set({ since: event.target.value })} />
       <TextField label="To" type="date" value={wanted.until} onChange={(event) => set({ until: event.target.value })} />
       <SelectField label="Among" value={wanted.kept} empty="those at hand" options={KEPT} onChange={(kept) => set({ kept })} />
-      <SelectField label="Order" value={wanted.order} empty="newest first" options={ORDERS} onChange={(order) => set({ order })} />
       <Columns />
       <Button disabled={!found.asking} onClick={found.clear}>
         All
       </Button>
+    </>
+  );
+  if (wide)
+    return (
+      <search className="mb-2 grid grid-cols-5 items-end gap-2">
+        {find}
+        {rest}
+      </search>
+    );
+  return (
+    <search className="mb-2">
+      {find}
+      <details className="mt-1" open={found.asking && wanted.q === ""}>
+        <summary className="target grid min-h-11 cursor-pointer items-center text-teal underline">Narrow, order, columns</summary>
+        <div className="grid grid-cols-[repeat(2,minmax(0,1fr))] items-end gap-2">{rest}</div>
+      </details>
     </search>
   );
 }
