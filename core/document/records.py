@@ -536,6 +536,7 @@ class RefitCylinder(ByCylinder, frozen=True):
     torqued: Flag | None = None
     coil_back: Flag | None = None
     boot_greased: Flag | None = None
+    accepted: Text | None = None
 
 
 class RefusedPlug(Record, frozen=True):

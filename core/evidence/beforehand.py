@@ -68,6 +68,9 @@ def known_of_engine(document: Document) -> list[Known]:
     if document.engine.cylinders == 1:
         text = "one cylinder: what all share is its own"
         found.append(Known("engine/single", "/engine/cylinders", text))
+    if document.engine.cycle == "two-stroke" and document.engine.cooling == "air":
+        text = "an air-cooled two-stroke wears and scuffs sooner"
+        found.append(Known("engine/small-two-stroke", "/engine/cycle", text))
     found += _of_the_test(document)
     found += _of_the_cure(document)
     return list({known.entry: known for known in reversed(found)}.values())[::-1]

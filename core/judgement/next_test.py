@@ -107,12 +107,19 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
         if (act := _act(model, test, them)).bits >= LEAST_A_MINUTE * act.minutes
         or test in (RENEW, *always)
     ]
-    first = {RENEW, SET_GAP, *always}
+    first = {RENEW, SET_GAP}
     if not always and _crown_unseen(model):
         first = {"borescope"}
     if model.level_faults["test-condition"] >= SPOILT and model.readings:
         first = {"compression"}  # Nothing that was read so can be built on.
-    acts.sort(key=lambda one: (one.test not in first, -one.bits / one.minutes, one.test))
+    acts.sort(
+        key=lambda one: (
+            one.test not in always,
+            one.test not in first,
+            -one.bits / one.minutes,
+            one.test,
+        )
+    )
     again = [one for one in _read_again(model) if allowed(one.test)]
     known = {one.test for one in again}
     rest = [one for one in acts if one.test not in known]

@@ -70,6 +70,8 @@ class Fitting:
         To the gap aimed at: positive opens. [mm]
     setting : Setting or None
         None where no torque is known.
+    accepted : str
+        Why a gap that is out goes in as it is; empty where nobody said so.
     """
 
     cylinder: int
@@ -85,6 +87,7 @@ class Fitting:
     fitted: bool
     torqued: bool
     begun: bool
+    accepted: str = ""
 
     @property
     def stage(self) -> str:
@@ -93,11 +96,11 @@ class Fitting:
             return "do-not-fit"
         if self.cautions:
             return "check-a-figure"
-        if self.gap == "out":
+        if self.gap == "out" and not self.accepted:
             return "gap-out"
         if self.fitted:
             return "torqued" if self.torqued else "hand-tight"
-        if self.gap == "in":
+        if self.gap == "in" or self.accepted:
             return "gap-in"
         if not self.begun:
             return "to-look-at"
@@ -143,6 +146,7 @@ def _fitting(given: RefitCylinder, document: Document) -> Fitting:
         fitted=bool(given.fitted),
         torqued=bool(given.torqued),
         begun=plug.recorded or reused,
+        accepted=(given.accepted or "") if verdict == "out" else "",
     )
 
 

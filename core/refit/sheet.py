@@ -101,6 +101,7 @@ def _cylinder(one: Fitting, aim: Figure | None) -> dict[str, Any]:
         "unseen": list(one.unseen),
         "gap": one.gap,
         "gap_text": one.gap_text,
+        "accepted": one.accepted,
         "change": _change(one.change_mm, aim),
         "setting": None,
         "turn_deg": list(one.turn_deg),

@@ -120,6 +120,20 @@ class GapTests(TestCase):
         self.assertEqual(self.gap(gap=quantity(0.85, "mm")), ("in", "as aimed at"))
         self.assertEqual(self.gap(), ("unmeasured", ""))
 
+    def test_a_gap_that_is_out_is_accepted_with_a_reason_and_a_cracked_plug_is_not(self):
+        said = {"accepted": "the owner's tuner wants it so"}
+        gap = {"gap": quantity(0.7, "mm")}
+        made = [one({"plug": plug, **more}) for plug, more in (
+            (gap, {}), (gap, said), ({"gap": quantity(0.85, "mm")}, said),
+            ({**gap, "ceramic": "cracked"}, said),
+        )]  # fmt: skip
+        told = [(each["gap"], each["stage"], each["accepted"]) for each in made]
+        reason = said["accepted"]
+        self.assertEqual(told, [
+            ("out", "gap-out", ""), ("out", "gap-in", reason), ("in", "gap-in", ""),
+            ("out", "do-not-fit", reason),
+        ])  # fmt: skip
+
     def test_a_stack_and_a_pair(self):
         stack = [quantity(0.5, "mm"), quantity(0.35, "mm")]
         self.assertEqual(self.gap(gap_blades=stack), ("in", "as aimed at"))

@@ -34,6 +34,7 @@ class FittingSerializer(serializers.Serializer[Any]):
     unseen = serializers.ListField(child=serializers.CharField())
     gap = serializers.ChoiceField(choices=("in", "out", "cannot-say", "unmeasured"))
     gap_text = serializers.CharField()
+    accepted = serializers.CharField(allow_blank=True)
     change = serializers.CharField(allow_blank=True)
     setting = QuantityField(allow_null=True)
     turn_deg = serializers.ListField(child=serializers.FloatField())

@@ -37,6 +37,7 @@ def refit_content(document: Mapping[str, Any]) -> dict[str, Any] | None:
 def _row(one: Mapping[str, Any], given: Mapping[str, Any]) -> dict[str, Any]:
     plug = given.get("plug", {})
     gap = f"{one['gap_text']}: {GAPS[one['gap']]}" if one["gap"] != "unmeasured" else ""
+    gap += f", accepted: {one['accepted']}" if one["accepted"] else ""
     torque = spoken(given["torque"]) if "torque" in given else ""
     if not torque and "turn_deg" in given:
         torque = f"{given['turn_deg']:g} deg from finger-tight"

@@ -51,7 +51,7 @@ class BrowserTestCase(LiveServerTestCase):
     host = "127.0.0.1"
     viewport = DESK
     touch = False
-    worker = True  # Whether the page may have its service worker.
+    worker = False  # Whether the page has its service worker: it fetches everything beforehand.
 
     def setUp(self) -> None:
         call_command("createcachetable", verbosity=0)

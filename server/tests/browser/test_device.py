@@ -48,6 +48,8 @@ KEPT_ANSWERS = """() => new Promise((done) => {
 
 
 class DeviceTestCase(BrowserTestCase):
+    worker = True
+
     def setUp(self):
         super().setUp()
         self.status = self.page.get_by_role("status", name="Entries")

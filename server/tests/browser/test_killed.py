@@ -25,8 +25,6 @@ def pump():
 
 
 class ServerKilledTests(BrowserTestCase):
-    worker = False  # What goes through it is not held up by the tests.
-
     def setUp(self):
         super().setUp()
         self.server = ServerProcess()
@@ -109,6 +107,8 @@ def kill_browser(folder):
 
 class RoundsTests(BrowserTestCase):
     """Two entries, a kill, one more, over and over; KILL_ROUNDS says how often."""
+
+    worker = True
 
     rounds = int(os.environ.get("KILL_ROUNDS", "1"))
 

@@ -32,6 +32,8 @@ HOLD_THE_DATABASE = """() => new Promise((held) => {
 
 
 class OfflineTests(BrowserTestCase):
+    worker = True
+
     def visited(self):
         """An inspection opened once with the network, so that all of it is on the device."""
         self.open("Village fire pump")
@@ -158,6 +160,8 @@ class OfflineTests(BrowserTestCase):
 
 
 class TwoPeopleTests(BrowserTestCase):
+    worker = True
+
     def test_what_two_people_say_differently_is_shown_and_decided(self):
         self.open("Village fire pump")
         address = self.page.url
@@ -194,8 +198,6 @@ class TwoPeopleTests(BrowserTestCase):
 
 
 class MissingStepTests(BrowserTestCase):
-    worker = False
-
     def test_a_step_that_cannot_be_fetched_says_so_and_leaves_the_others(self):
         self.open("Merganser")
         self.page.route("**/assets/history-*.js", lambda route: route.abort())

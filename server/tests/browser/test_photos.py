@@ -10,6 +10,8 @@ from server.tests.test_photos import picture
 
 
 class PhotoJourney(BrowserTestCase):
+    worker = True
+
     def setUp(self):
         own_media(self)
         super().setUp()

@@ -86,6 +86,8 @@ class GapJourney(RefitCase):
 
 
 class FitJourney(RefitCase):
+    worker = True
+
     def test_the_list_closes_when_no_cylinder_is_missing_by_keyboard(self):
         self.refit("Fit and torque", cylinder=2)
         slip = self.page.get_by_role("alert").filter(has_text="was 20 N.m meant?")
@@ -152,6 +154,8 @@ class ProofJourney(RefitCase):
 
 
 class CalculatorJourney(BrowserTestCase):
+    worker = True
+
     def answer(self):
         return self.page.get_by_role("main").get_by_role("status")
 

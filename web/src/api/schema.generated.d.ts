@@ -2358,6 +2358,8 @@ export interface components {
                         coil_back?: boolean;
                         /** @description Whether the boot was greased. */
                         boot_greased?: boolean;
+                        /** @description Why a gap outside what is specified goes in as it is. */
+                        accepted?: string;
                     }[];
                     /** @description New plugs that were not fitted, and why. */
                     refused?: {
@@ -3459,6 +3461,7 @@ export interface components {
             unseen: string[];
             gap: components["schemas"]["GapEnum"];
             gap_text: string;
+            accepted: string;
             change: string;
             setting: {
                 value: number;
@@ -4527,6 +4530,8 @@ export interface components {
                         coil_back?: boolean;
                         /** @description Whether the boot was greased. */
                         boot_greased?: boolean;
+                        /** @description Why a gap outside what is specified goes in as it is. */
+                        accepted?: string;
                     }[];
                     /** @description New plugs that were not fitted, and why. */
                     refused?: {

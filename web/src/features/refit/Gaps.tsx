@@ -2,7 +2,7 @@ import { useState, type KeyboardEvent } from "react";
 import { Choice } from "../../primitives/Choice";
 import { inWorkOrder } from "../bench";
 import { QuantityEntry, type Quantity } from "../../primitives/number";
-import { LENGTH_UNITS, type LengthUnit, type Recorder } from "../record";
+import { FieldEntry, LENGTH_UNITS, type Field, type LengthUnit, type Recorder } from "../record";
 import { BladeFinder } from "./BladeFinder";
 import type { Fitting, Sheet } from "./fields";
 import type { Stack } from "./useStacks";
@@ -26,6 +26,8 @@ const VERDICTS: Record<Fitting["gap"], string> = {
   unmeasured: "not measured",
 };
 
+const ACCEPTED: Field = { kind: "text", path: "/refit/cylinders/{n}/accepted", label: "Goes in as it is, because" };
+
 interface Props {
   recorder: Recorder;
   sheet: Sheet;
@@ -34,7 +36,7 @@ interface Props {
 /** Enter goes on to the next field: eight gaps are typed straight down. */
 function toNext(event: KeyboardEvent<HTMLUListElement>) {
   if (event.key !== "Enter" || !(event.target instanceof HTMLInputElement)) return;
-  const fields = [...event.currentTarget.querySelectorAll("input")];
+  const fields = [...event.currentTarget.querySelectorAll<HTMLInputElement>("input[inputmode]")];
   fields[fields.indexOf(event.target) + 1]?.select();
 }
 
@@ -87,6 +89,7 @@ export function Gaps({ recorder, sheet }: Props) {
                     {way === "gap" && <GapVerdict fitting={one} />}
                   </div>
                   {way === "pair" && <GapVerdict fitting={one} />}
+                  {one.gap === "out" && <FieldEntry field={ACCEPTED} recorder={{ ...recorder, cylinder: one.cylinder }} />}
                   {one.slips
                     .filter((slip) => slip.path.includes("/plug/"))
                     .map((slip) => (
@@ -116,7 +119,7 @@ function GapVerdict({ fitting }: { fitting: Fitting }) {
   const mark = { in: "text-teal", out: "text-rust", "cannot-say": "text-ochre", unmeasured: "text-soft italic" }[fitting.gap];
   return (
     <p className="self-end pb-2 text-sm">
-      <b className={mark}>{VERDICTS[fitting.gap]}</b> {fitting.change}
+      <b className={mark}>{VERDICTS[fitting.gap]}</b> {fitting.accepted ? "accepted" : fitting.change}
       {fitting.gap !== "unmeasured" && <span className="caption block">{fitting.gap_text}</span>}
     </p>
   );
