@@ -191,7 +191,8 @@ class PdfTests(ReportCase):
         self.record(said("/cylinders/1/note", "港"))
         self.assertIn(
             "do not have: cjk unified ideograph-6e2f",
-            self.text(self.read(f"{self.address}/report")),
+            # The reader that is asked here spells text beside a missing letter in two bytes.
+            self.text(self.read(f"{self.address}/report")).replace("\x00", ""),
         )
 
     def test_the_way_back_has_its_page(self):

@@ -384,7 +384,7 @@ class RandomKeyTests(HandCase):
         told = f"{self.written} entries, {len(self.wrong)} astray or changed unasked"
         self.print(f"{sequences} sequences of 30 keys, seed {seed}: {told}")
         self.assertEqual(self.wrong, [])
-        self.assertGreater(self.written, sequences)
+        self.assertGreater(self.written, sequences // 4)
 
     def judge(self, stands):
         """Hold what was written in a sequence against the hand that pressed each key."""
