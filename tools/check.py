@@ -6,6 +6,7 @@ import argparse
 import os
 import subprocess
 import sys
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from tools.cluster import Cluster
@@ -22,6 +23,7 @@ from tools.machine import (
 )
 from tools.start import application_environment
 
+CORES = 2
 NEEDED: dict[str, Path | str] = {
     "chromium": Path("/usr/bin/chromium"),
     "libatomic1": Path("/usr/lib/*/libatomic.so.1"),  # By the browser driver's own Node.
@@ -36,18 +38,20 @@ def main(arguments: list[str]) -> int:
     python_packages("check")
     system_packages(NEEDED | REPORT_LIBRARIES)
     environment = front_packages()
-    failed = []
-    if not options.tests:
-        failed = [name for name, step in _steps(environment) if not _passes(name, *step)]
+    with ThreadPoolExecutor(CORES) as pool:
+        built = pool.submit(front_build)
+        steps = [] if options.tests else _steps(environment)
+        passed = {name: pool.submit(_passes, name, *step) for name, step in steps}
+    built.result()
+    failed = [name for name, step in passed.items() if not step.result()]
     if failed:
         say(f"not passed: {', '.join(failed)}")
-    front_build()
     cluster = Cluster()
     try:
         environment = application_environment(cluster.start())
         # What measures time has the machine to itself, so that its figures mean something.
         tested = 0 if options.tests else _test(environment, "--tag", "timing")
-        chosen = options.tests or ["--exclude-tag", "timing", "--parallel", "2"]
+        chosen = options.tests or ["--exclude-tag", "timing", "--parallel", str(CORES)]
         tested = _test(environment, *chosen) or tested
     finally:
         cluster.stop()
