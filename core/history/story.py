@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from core.assessment import Assessment
 from core.document.records import Document
 from core.history.over_time import Visit, family, gone
 from core.knowledge import knowledge
@@ -25,7 +26,7 @@ class Event:
     kind : str
         `asked` what it came with, `done` what was put right or in, `kept` what was put away,
         `proof` how it ran then, `again` when somebody is to look again, `opened` what it turned
-        out to be, `left` what was not looked at.
+        out to be, `left` what was not looked at, `cost` what it was reckoned to come to.
     text : str
     """
 
@@ -54,6 +55,15 @@ def events(document: Document) -> Iterator[Event]:
     yield from _turned_out(document)
     for item in job.not_inspected:
         yield Event("left", f"{item.item}{f': {item.reason}' if item.reason else ''}")
+
+
+def costs(assessment: Assessment) -> Iterator[Event]:
+    """What putting right what was found was reckoned to come to on the day."""
+    work = assessment.engine.work
+    if work.expected_cost:
+        worst = f"one time in ten {work.bad_luck_cost:,.0f}"
+        text = f"reckoned then: {work.expected_cost:,.0f} {work.currency}, {worst}"
+        yield Event("cost", text)
 
 
 def _proved(document: Document) -> Iterator[Event]:

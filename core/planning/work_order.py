@@ -26,13 +26,17 @@ DEFAULT_ACCESS = "fair"
 USUAL_THREAD_MM = 14
 
 
-def work_order(checked: Mapping[str, Any]) -> dict[str, Any]:
+def work_order(
+    checked: Mapping[str, Any], taken: Mapping[str, float] | None = None
+) -> dict[str, Any]:
     """The plan for one inspection.
 
     Parameters
     ----------
     checked : mapping
         A checked document; what it does not say yet has a plain default.
+    taken : mapping of step to minutes, optional
+        How long they took on this engine before (`own_minutes`). [min]
 
     Returns
     -------
@@ -40,7 +44,7 @@ def work_order(checked: Mapping[str, Any]) -> dict[str, Any]:
         `school` with its reason, `cautions`, `tools`, `figures`, `order` of the cylinders with
         reasons, `steps` in order with minutes and state, and the `minutes` left. [min]
     """
-    document = Document.of(checked)
+    document, own = Document.of(checked), taken or {}
     plan, conditions = knowledge().plan, _conditions(document)
     cylinders = document.engine.cylinders
     said = {step.id: step.state for step in document.work.steps}
@@ -49,7 +53,8 @@ def work_order(checked: Mapping[str, Any]) -> dict[str, Any]:
             "id": step["id"],
             "title": step["title"],
             "why": step["note"],
-            "minutes": step["setup"] + step["each"] * cylinders,
+            "minutes": own.get(step["id"], step["setup"] + step["each"] * cylinders),
+            "timed": step["id"] in own,
             "state": said.get(step["id"]) or recorded(document, step),
         }
         for step in plan["step"]

@@ -1,9 +1,11 @@
 """The order of the work follows from the engine, the purpose and the complaint."""
 
+from datetime import UTC, datetime, timedelta
 from unittest import TestCase
 
 from core.document import check_document
 from core.planning import work_order
+from core.planning.own_minutes import own_minutes
 from core.tests.documents import document, quantity
 
 
@@ -13,6 +15,34 @@ def planned(made=None, **parts):
 
 def ids(plan):
     return [step["id"] for step in plan["steps"]]
+
+
+class OwnMinutesTests(TestCase):
+    def test_a_step_takes_what_it_took_on_this_engine_without_the_pauses(self):
+        start = datetime(2026, 5, 1, 9, 0, tzinfo=UTC)
+        colours = [(f"/cylinders/{n}/plug/deposit_colour", 60.0 * n) for n in range(1, 7)]
+        coffee = [("/cylinders/6/plug/wetness", 360.0 + 3600.0)]
+        pressures = [
+            (f"/tests/compression/dry-1/readings/{n}/pressure", 4000.0 + 90.0 * n)
+            for n in range(1, 7)
+        ]
+        made = [
+            (path, start + timedelta(seconds=seconds))
+            for path, seconds in [*colours, *coffee, *pressures]
+        ]
+        taken = own_minutes([made])
+        # Worked by hand: five times a minute; 130 s to the first reading and five times 90 s.
+        self.assertEqual(taken["plugs"], 5.0)
+        self.assertEqual(taken["compression"], 9.7)
+        self.assertNotIn("wells", taken)
+        plan = work_order(check_document(document(6)), taken)
+        timed = {step["id"]: step["minutes"] for step in plan["steps"] if step["timed"]}
+        self.assertEqual(timed["plugs"], 5.0)
+
+    def test_a_glance_at_one_cylinder_times_nothing(self):
+        at = datetime(2026, 5, 1, 9, 0, tzinfo=UTC)
+        made = [(f"/cylinders/1/plug/{word}", at) for word in ("deposit_colour", "wetness")]
+        self.assertEqual(own_minutes([made]), {})
 
 
 class WorkOrderTests(TestCase):

@@ -21,7 +21,7 @@ from core.history.over_time import (
     gap_growth,
     kept_sets,
 )
-from core.history.story import events, plugs_in, run_at
+from core.history.story import costs, events, plugs_in, run_at
 from server.api.fields import CylindersField, EngineField, QuantityField
 from server.api.views import ShopView
 from server.engines.models import Engine
@@ -30,7 +30,7 @@ from server.inspections.due import DueSerializer, visit
 from server.inspections.models import Inspection, is_signed
 
 MOST_VISITS = 50
-EVENTS = ("asked", "done", "kept", "proof", "again", "opened", "left")
+EVENTS = ("asked", "done", "kept", "proof", "again", "opened", "left", "cost")
 
 
 class GapGrowthSerializer(serializers.Serializer[Any]):
@@ -179,7 +179,7 @@ def _told(row: Inspection, visit: Visit) -> dict[str, Any]:
         "verdict": visit.assessment.engine.verdict,
         "left": left.verdict if left else "",
         "signed": getattr(row, "signed"),  # noqa: B009 - annotated
-        "events": list(events(visit.document)),
+        "events": [*events(visit.document), *costs(visit.assessment)],
         "cylinders": row.document.get("cylinders", []),
         "pressures": [
             {"cylinder": number, "pressure": msgspec.to_builtins(final)}

@@ -105,6 +105,7 @@ class StepSerializer(serializers.Serializer[Any]):
     title = serializers.CharField()
     why = serializers.CharField()
     minutes = serializers.FloatField()
+    timed = serializers.BooleanField(help_text="that long it took on this engine before")
     state = serializers.ChoiceField(choices=("open", *words_of(StepState)))
 
 

@@ -30,6 +30,7 @@ from server.api.views import ShopView
 from server.engines.models import Engine
 from server.engines.views import plan_of
 from server.inspections import keeping, log, services
+from server.inspections.earlier import earlier, minutes_taken
 from server.inspections.finding import Order, found, ordered
 from server.inspections.keeping import Kept
 from server.inspections.models import Inspection, is_signed
@@ -46,7 +47,6 @@ from server.inspections.serializers import (
 )
 
 PAGE = 50
-MOST_EARLIER = 10
 ALL_FAULTS = tuple(dict.fromkeys((*words_of(CylinderFault), *words_of(EngineFault))))
 
 
@@ -208,7 +208,7 @@ class WorkOrderView(SheetView):
     """The order of the work at this engine."""
 
     def sheet(self, inspection: Inspection) -> Any:
-        return work_order(inspection.document)
+        return work_order(inspection.document, minutes_taken(self.user, inspection))
 
 
 @extend_schema_view(get=extend_schema(operation_id="refit_sheet", responses=RefitSerializer))
@@ -255,11 +255,10 @@ class CarriedView(ShopView):
     def get(self, request: Request, inspection_id: str) -> Response:
         shown = Inspection.objects.visible_to(self.user)
         inspection = get_object_or_404(shown, pk=inspection_id)
-        others = shown.filter(engine_id=inspection.engine_id).exclude(pk=inspection.pk)
-        before = others.filter(opened__lt=inspection.opened).order_by("-date", "-opened")
+        before = earlier(self.user, inspection)
         told = carried(
             CoreDocument.of(inspection.document),
-            [(str(one.date or ""), CoreDocument.of(one.document)) for one in before[:MOST_EARLIER]],
+            [(str(one.date or ""), CoreDocument.of(one.document)) for one in before],
         )
         return Response(CarriedSerializer(told).data)
 

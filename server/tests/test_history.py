@@ -1,9 +1,14 @@
 """What an engine remembers and what is due across a shop, over the API."""
 
+from datetime import UTC, datetime, timedelta
+from itertools import product
+from uuid import uuid4
+
 from icalendar import Calendar
 
 from core.tests.documents import document, quantity
 from server.inspections.due import due_of_shop
+from server.inspections.models import Observation
 from server.shops import keys
 from server.shops.models import AccessKey
 from server.tests.people import inspection_of, shop_with
@@ -36,6 +41,27 @@ class StoryTests(HistoryCase):
         told = [(one["inspection"], one["run"], one["events"]) for one in made["visits"]]
         done = [{"kind": "done", "text": "coil of 2 renewed"}]
         self.assertEqual(told, [(str(first.pk), "500 h", done), (str(second.pk), "573 h", [])])
+
+
+class PlanTests(HistoryCase):
+    def test_the_plan_says_how_long_a_step_took_on_this_engine(self):
+        first = self.season("2025-01-01", 500)
+        start = datetime(2025, 1, 1, 9, 0, tzinfo=UTC)
+        fields = ("deposit_colour", "wetness", "deposit_colour")
+        rows = [
+            Observation(
+                inspection=first, client_id=uuid4(), sequence=100 + at, value="tan",
+                path=f"/cylinders/{n}/plug/{field}", place=f"/cylinders/{n}/plug/{field}",
+                made=start + timedelta(minutes=3 * at),
+            )
+            for at, (n, field) in enumerate(product((1, 2), fields))
+        ]  # fmt: skip
+        Observation.objects.bulk_create(rows)
+        second = self.season("2026-01-01", 573)
+        steps = self.client.get(f"/api/inspections/{second.pk}/work-order").json()["steps"]
+        self.assertEqual([s["minutes"] for s in steps if s["timed"]], [15.0])
+        steps = self.client.get(f"/api/inspections/{first.pk}/work-order").json()["steps"]
+        self.assertFalse(any(s["timed"] for s in steps))
 
 
 class DueTests(HistoryCase):

@@ -3407,9 +3407,10 @@ export interface components {
          *     * `again` - again
          *     * `opened` - opened
          *     * `left` - left
+         *     * `cost` - cost
          * @enum {string}
          */
-        EventKindEnum: "asked" | "done" | "kept" | "proof" | "again" | "opened" | "left";
+        EventKindEnum: "asked" | "done" | "kept" | "proof" | "again" | "opened" | "left" | "cost";
         /**
          * @description * `` -
          *     * `ring-sealing` - ring-sealing
@@ -6648,6 +6649,8 @@ export interface components {
             why: string;
             /** Format: double */
             minutes: number;
+            /** @description that long it took on this engine before */
+            timed: boolean;
             state: components["schemas"]["StateEnum"];
         };
         /** @description One kind of evidence across the cylinders. */

@@ -22,6 +22,7 @@ const KINDS: Record<Schemas["EventKindEnum"], string> = {
   again: "again",
   opened: "turned out",
   left: "not looked at",
+  cost: "cost",
 };
 
 /** One engine: what is due, its story, and each cylinder from inspection to inspection. */

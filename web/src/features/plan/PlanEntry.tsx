@@ -140,7 +140,7 @@ function StepRow({ step, recorder }: { step: Step; recorder: Recorder }) {
         recorder={recorder}
         path={`/work/steps/${step.id}`}
         title={step.title}
-        note={`${Math.round(step.minutes)} min; ${step.why}`}
+        note={`${Math.round(step.minutes)} min${step.timed ? ", as it took on this engine" : ""}; ${step.why}`}
         recorded={step.state === "done"}
       />
     </li>
