@@ -8,7 +8,7 @@ from server.archive import views as archive
 from server.bench import views as bench
 from server.engines import views as engines
 from server.front.views import page, worker
-from server.inspections import due, narration, over_time, traces
+from server.inspections import due, narration, over_time, tables, traces
 from server.inspections import photos as inspection_photos
 from server.inspections import views as inspections
 from server.learning import views as learning
@@ -61,6 +61,7 @@ urlpatterns = [
     path(f"{ONE}/work-order", inspections.WorkOrderView.as_view()),
     path(f"{ONE}/photos", inspection_photos.InspectionPhotosView.as_view()),
     path(f"{ONE}/reasons", inspections.ReasonsView.as_view()),
+    path(f"{ONE}/cells", tables.CellsView.as_view()),
     path(f"{ONE}/say", narration.SayView.as_view()),
     path(f"{ONE}/trace", traces.TraceView.as_view()),
     path(f"{ONE}/observations", inspections.ObservationsView.as_view()),

@@ -246,6 +246,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Understand a table: CSV of any common dialect, cells as pasted, XLSX; nothing is recorded. */
+        post: operations["read_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/cylinders.csv": {
         parameters: {
             query?: never;
@@ -2852,6 +2869,27 @@ export interface components {
             attempt: string | null;
             points: number | null;
         };
+        CellEntry: {
+            path: string;
+            value: unknown;
+            cylinder: number;
+            cell: string;
+        };
+        CellRefused: {
+            row: number;
+            column: number;
+            cell: string;
+            why: string;
+        };
+        /** @description A table as it is understood, and what a column can hold. */
+        Cells: {
+            columns: components["schemas"]["Column"][];
+            entries: components["schemas"]["CellEntry"][];
+            refused: components["schemas"]["CellRefused"][];
+            /** @description its cylinders stood side by side */
+            turned: boolean;
+            can_hold: components["schemas"]["Holds"][];
+        };
         Claim: {
             cylinder: number;
             fault: components["schemas"]["FaultEnum"] | components["schemas"]["BlankEnum"];
@@ -2887,6 +2925,12 @@ export interface components {
             name: string;
             role: components["schemas"]["RoleEnum"];
             active: boolean;
+        };
+        Column: {
+            head: string;
+            sample: string;
+            holds: string;
+            unit: string;
         };
         /** @description What people said differently of one thing, not knowing of each other; the first stands. */
         Conflict: {
@@ -3521,6 +3565,10 @@ export interface components {
         Hint: {
             code: string;
             text: string;
+        };
+        Holds: {
+            id: string;
+            label: string;
         };
         /** @description One inspection with everything its screen shows. */
         Inspection: {
@@ -7509,6 +7557,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Carried"];
+                };
+            };
+        };
+    };
+    read_table: {
+        parameters: {
+            query?: {
+                /** @description of each column */
+                holds?: string[];
+                /** @description of each column */
+                unit?: string[];
+            };
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cells"];
                 };
             };
         };

@@ -1,0 +1,70 @@
+"""Tables as people keep them: heads in many words, cylinders down or across, units or none."""
+
+from unittest import TestCase
+
+from core.document import check_document
+from core.narration.table import understand
+from core.tests.documents import compression, document
+
+
+def read(text, cylinders=4, holds=(), units=(), **parts):
+    cells = [line.split("|") for line in text.strip().splitlines()]
+    return understand(cells, check_document({**document(cylinders), **parts}), holds, units)
+
+
+def values(table, ending):
+    return [one.value for one in table.entries if one.path.endswith(ending)]
+
+
+class TableTests(TestCase):
+    def test_heads_units_and_words_are_understood(self):
+        table = read(
+            "Cyl|Compression (psi)|Wet|Gap mm|Plug\n"
+            "1|150|158|0,9|black, wet with fuel\n"
+            "2|148 psi|10.6 bar|0.95|looks fine\n"
+        )
+        self.assertEqual(
+            [one.holds for one in table.columns], ["cylinder", "dry", "wet", "gap", "words"]
+        )
+        self.assertEqual(table.refused, ())
+        self.assertEqual([one.path for one in table.entries[:2]],
+            ["/tests/compression/dry-1/kind", "/tests/compression/wet-1/kind"])  # fmt: skip
+        self.assertEqual(
+            values(table, "/wet-1/readings/2/pressure"), [{"value": 10.6, "unit": "bar"}]
+        )
+        self.assertEqual(values(table, "1/plug/gap"), [{"value": 0.9, "unit": "mm"}])
+        self.assertEqual(values(table, "1/plug/wet_with"), ["fuel"])
+
+    def test_cylinders_may_stand_side_by_side(self):
+        table = read("|Cyl 1|Cyl 2|Cyl 3\nDry|10.2|10.1|6.4\nGap|0.8|0.8|0.9")
+        self.assertTrue(table.turned)
+        self.assertEqual(values(table, "readings/3/pressure"), [{"value": 6.4, "unit": "bar"}])
+        self.assertEqual(values(table, "3/plug/gap"), [{"value": 0.9, "unit": "mm"}])
+
+    def test_without_heads_the_first_column_counts_and_the_rest_is_asked(self):
+        text = "1|150\n3|148"
+        self.assertEqual([one.holds for one in read(text).columns], ["cylinder", ""])
+        table = read(text, holds=("cylinder", "dry"))
+        self.assertEqual([one.cylinder for one in table.entries if one.cylinder], [1, 3])
+
+    def test_readings_go_to_the_test_that_is_there(self):
+        began = {"compression": [{**compression([150]), "id": "cold"}]}
+        table = read("Cyl|Dry psi\n2|148", tests=began)
+        self.assertEqual(
+            [one.path for one in table.entries], ["/tests/compression/cold/readings/2/pressure"]
+        )
+
+    def test_what_cannot_be_read_is_told_by_its_place_and_the_rest_is_read(self):
+        table = read("Cyl|Dry (psi)|Plug\n1|n/a|black\n9|150|black\n2|148|quite purplish")
+        self.assertEqual([(one.row, one.column) for one in table.refused], [(2, 2), (3, 1), (4, 3)])
+        self.assertEqual(values(table, "readings/2/pressure"), [{"value": 148.0, "unit": "psi"}])
+
+    def test_a_figure_without_a_unit_that_it_could_have_is_not_guessed(self):
+        table = read("Cyl|Torque\n1|900")
+        self.assertIn("no unit", table.refused[0].why)
+        table = read("Cyl|Torque\n1|900", units=("", "N.m"))
+        self.assertEqual(values(table, "torque"), [{"value": 900.0, "unit": "N.m"}])
+
+    def test_nothing_is_nothing(self):
+        for text in ("", "\n", "|||"):
+            self.assertEqual(read(text).entries, ())

@@ -1,0 +1,157 @@
+"""Reading a table of cells for an inspection: what it would record, for a person to confirm."""
+
+from __future__ import annotations
+
+import csv
+import io
+import zipfile
+from typing import Any
+
+from django.shortcuts import get_object_or_404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from openpyxl import load_workbook
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from core.errors import CoreError
+from core.narration.table import MOST_COLUMNS, MOST_ROWS, known_columns, understand
+from server.api.parsers import Bytes, sent
+from server.api.views import ShopView
+from server.inspections.models import Inspection
+
+MOST_UNPACKED = 20_000_000
+DELIMITERS = "\t;,|"
+
+
+class TableBytes(Bytes):
+    """A spreadsheet's file, or cells as they were pasted."""
+
+    most = 2_000_000
+
+
+class ColumnSerializer(serializers.Serializer[Any]):
+    head = serializers.CharField(allow_blank=True)
+    sample = serializers.CharField(allow_blank=True)
+    holds = serializers.CharField(allow_blank=True)
+    unit = serializers.CharField(allow_blank=True)
+
+
+class CellEntrySerializer(serializers.Serializer[Any]):
+    path = serializers.CharField()
+    value = serializers.JSONField()
+    cylinder = serializers.IntegerField()
+    cell = serializers.CharField(allow_blank=True)
+
+
+class CellRefusedSerializer(serializers.Serializer[Any]):
+    row = serializers.IntegerField()
+    column = serializers.IntegerField()
+    cell = serializers.CharField(allow_blank=True)
+    why = serializers.CharField()
+
+
+class HoldsSerializer(serializers.Serializer[Any]):
+    id = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
+
+
+class CellsSerializer(serializers.Serializer[Any]):
+    """A table as it is understood, and what a column can hold."""
+
+    columns = ColumnSerializer(many=True)
+    entries = CellEntrySerializer(many=True)
+    refused = CellRefusedSerializer(many=True)
+    turned = serializers.BooleanField(help_text="its cylinders stood side by side")
+    can_hold = HoldsSerializer(many=True)
+
+
+class CellsView(ShopView):
+    """Understand a table: CSV of any common dialect, cells as pasted, XLSX; nothing is recorded."""
+
+    parser_classes = [TableBytes]
+
+    @extend_schema(
+        operation_id="read_table",
+        parameters=[
+            OpenApiParameter("holds", OpenApiTypes.STR, many=True, description="of each column"),
+            OpenApiParameter("unit", OpenApiTypes.STR, many=True, description="of each column"),
+        ],
+        request={"application/octet-stream": OpenApiTypes.BINARY},
+        responses=CellsSerializer,
+    )
+    def post(self, request: Request, inspection_id: str) -> Response:
+        inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
+        holds, units = (
+            request.query_params.getlist(name)[:MOST_COLUMNS] for name in ("holds", "unit")
+        )
+        table = understand(cells(sent(request)), inspection.document, holds, units)
+        body = {
+            "columns": table.columns,
+            "entries": table.entries,
+            "refused": table.refused,
+            "turned": table.turned,
+            "can_hold": list(known_columns().values()),
+        }
+        return Response(CellsSerializer(body).data)
+
+
+def cells(data: bytes) -> list[list[str]]:
+    """The cells of a file: of the first sheet, as text.
+
+    Raises
+    ------
+    CoreError
+        Where it is larger than any round at an engine, or no table.
+    """
+    if len(data) > TableBytes.most:
+        raise _refused("at most 2 MB")
+    if data.startswith(b"PK"):
+        return _of_workbook(data)
+    text = _decoded(data)
+    if "\x00" in text:
+        raise _refused("a table: CSV, cells as pasted, or XLSX")
+    try:
+        dialect: Any = csv.Sniffer().sniff(text[:5000], DELIMITERS)
+    except csv.Error:
+        dialect = csv.excel_tab if "\t" in text else csv.excel
+    try:
+        rows = csv.reader(io.StringIO(text), dialect)
+        return [row for _, row in zip(range(MOST_ROWS), rows, strict=False)]
+    except csv.Error as wrong:
+        raise _refused(f"a table: {wrong}") from None
+
+
+def _decoded(data: bytes) -> str:
+    for encoding in ("utf-8-sig", "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "cp1252"):
+        try:
+            return data.decode(encoding)
+        except UnicodeDecodeError:
+            continue
+    return data.decode("latin-1")
+
+
+def _of_workbook(data: bytes) -> list[list[str]]:
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            if sum(one.file_size for one in packed.infolist()) > MOST_UNPACKED:
+                raise _refused("a workbook that unpacks to 20 MB at most")
+        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
+        sheet = book.worksheets[0]
+        rows = sheet.iter_rows(max_row=MOST_ROWS, max_col=MOST_COLUMNS, values_only=True)
+        return [[_text(cell) for cell in row] for row in rows]
+    except CoreError:
+        raise
+    except Exception:  # Whatever is wrong with a file, it is the file that is refused.
+        raise _refused("a workbook that can be read (XLSX)") from None
+
+
+def _text(cell: object) -> str:
+    if cell is None:
+        return ""
+    return f"{cell:.10g}" if isinstance(cell, float) else str(cell)
+
+
+def _refused(expected: str) -> CoreError:
+    return CoreError("table", "", None, expected)
