@@ -239,9 +239,10 @@ def _entries(
         listener = Listener(checked, "faces")
         listener.cylinder = number
         heard = listener.hear(cell)
-        if heard.not_understood or heard.questions or not heard.proposals:
-            left = ", ".join([*heard.not_understood, *(one.text for one in heard.questions)])
-            raise ValueError(f"not understood: {left or cell}")
+        if heard.not_understood:
+            raise ValueError(f"not understood: {', '.join(heard.not_understood)}")
+        if heard.questions:
+            raise ValueError("; ".join(one.text for one in heard.questions))
         for one in heard.proposals:
             yield Entry(one.path, one.value, number, cell)
         return

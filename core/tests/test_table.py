@@ -7,9 +7,11 @@ from core.narration.table import understand
 from core.tests.documents import compression, document
 
 
-def read(text, cylinders=4, holds=(), units=(), **parts):
+def read(text, holds=(), units=(), stands=(), **parts):
     cells = [line.split("|") for line in text.strip().splitlines()]
-    return understand(cells, check_document({**document(cylinders), **parts}), holds, units)
+    return understand(
+        cells, check_document({**document(4), "cylinders": list(stands), **parts}), holds, units
+    )
 
 
 def values(table, ending):
@@ -53,6 +55,12 @@ class TableTests(TestCase):
         self.assertEqual(
             [one.path for one in table.entries], ["/tests/compression/cold/readings/2/pressure"]
         )
+
+    def test_what_stands_already_is_not_said_again_and_what_contradicts_it_is_asked(self):
+        stands = [{"number": n, "plug": {"deposit_colour": "tan"}} for n in (1, 2)]
+        table = read("Cyl|Plug\n1|tan\n2|black", stands=stands)
+        self.assertEqual(table.entries, ())
+        self.assertEqual([(one.row, "which?" in one.why) for one in table.refused], [(3, True)])
 
     def test_what_cannot_be_read_is_told_by_its_place_and_the_rest_is_read(self):
         table = read("Cyl|Dry (psi)|Plug\n1|n/a|black\n9|150|black\n2|148|quite purplish")

@@ -152,6 +152,39 @@ class FileJourney(BrowserTestCase):
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
         self.assertEqual(Inspection.objects.filter(engine__identifier="TB-121").count(), 2)
 
+    def test_a_table_is_read_shown_corrected_recorded_and_taken_back(self):
+        self.open("Village fire pump")
+        self.step("Story", "Notes")
+        cells = b"Cyl;Reading A;Rest\n1;10,1;tan\n2;10,3;black\n3;9,9;who knows\n"
+        file = {"name": "round.csv", "mimeType": "text/csv", "buffer": cells}
+        self.page.get_by_label("A file of cells").set_input_files(file)
+        self.page.get_by_label("What column 2 holds").select_option("wet")
+        self.page.get_by_label("What column 3 holds").select_option("words")
+        refused = self.page.get_by_role("list", name="Not understood")
+        expect(refused).to_contain_text("brown was recorded here, now black: which?")
+        expect(refused).to_contain_text("Row 4, column 3")
+        self.page.get_by_role("button", name="Record all 4").click()
+        self.expect_saved()
+
+        def wet():
+            document = Inspection.objects.get(engine__identifier="PUMP-2").document
+            tests = document.get("tests", {}).get("compression", [])
+            return [
+                one["pressure"]
+                for t in tests
+                if t["kind"] == "wet"
+                for one in t.get("readings", [])
+            ]
+
+        self.assertEqual(wet(), [{"value": v, "unit": "bar"} for v in (10.1, 10.3, 9.9)])
+        self.page.get_by_role("heading", name="From a table").click()
+        self.page.keyboard.press("z")
+        self.expect_saved()
+        self.assertEqual(wet(), [])
+        # The next table with these heads is read as this one was.
+        self.page.get_by_label("A file of cells").set_input_files(file)
+        expect(self.page.get_by_label("What column 2 holds")).to_have_value("wet")
+
     def test_a_broken_file_is_refused_place_by_place(self):
         self.sign_in()
         broken = document(4, title="Broken", colour="red")

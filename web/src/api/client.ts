@@ -170,6 +170,16 @@ export function importDocument(file: Blob): Promise<Inspection> {
   return send("/api/inspections/import", file, "application/json");
 }
 
+/** What a table of cells would record; with what each column holds, where the guess is not to stand. */
+export function readTable(
+  inspection: string,
+  cells: Blob,
+  columns: readonly { holds: string; unit: string }[],
+): Promise<Schemas["Cells"]> {
+  const asked = new URLSearchParams(columns.flatMap(({ holds, unit }) => [["holds", holds], ["unit", unit]]));
+  return send(`/api/inspections/${inspection}/cells?${asked}`, cells, "application/octet-stream");
+}
+
 /** What a trace shows, read by the server; with a mark, which rise is whose. */
 export function readTrace(
   inspection: string,

@@ -1,3 +1,4 @@
+import { TableEntry } from "../narration";
 import { PhotoStrip, type Photos } from "../photos";
 import { FieldGroups, PairsEntry, type Group, type Recorder } from "../record";
 
@@ -27,6 +28,7 @@ export function NotesEntry({ recorder, photos }: { recorder: Recorder; photos: P
       </div>
       <div className="grid content-start gap-4">
         <FieldGroups columns={[[NOTE]]} recorder={recorder} />
+        <TableEntry recorder={recorder} />
         <section aria-label="Photos" className="grid gap-2">
           <h3 className="border-b border-line font-bold">Photos of the whole</h3>
           <PhotoStrip recorder={recorder} photos={photos} path="/inspection/photos" of="The engine" />

@@ -7,8 +7,9 @@ import type { SpokenRound } from "../hand/steps";
 import { useDraft } from "../../primitives/drafts";
 import { leave } from "../../primitives/typing";
 import { FiringEnd, type PlugRecord } from "../plug";
-import { valueAt, type Recorder } from "../record";
+import type { Recorder } from "../record";
 import { saidOf, spoken } from "../record/spoken";
+import { together } from "./together";
 import { readBack, useListening } from "./useListening";
 
 type Heard = Schemas["Heard"];
@@ -163,13 +164,6 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
       )}
     </div>
   );
-}
-
-/** A word of a list joins those that stand there. */
-function together(recorder: Recorder, one: Proposal): unknown {
-  const known = valueAt(recorder.document, one.path);
-  if (!Array.isArray(one.value)) return one.value;
-  return [...new Set([...(Array.isArray(known) ? (known as unknown[]) : []), ...(one.value as unknown[])])];
 }
 
 /** The plugs as they would stand with what was proposed. */

@@ -1,1 +1,2 @@
 export { SayPanel } from "./SayPanel";
+export { TableEntry } from "./TableEntry";

@@ -1,0 +1,164 @@
+import { useMutation } from "@tanstack/react-query";
+import { useRef, useState, type ClipboardEvent } from "react";
+import { useParams } from "react-router";
+import { readTable, type Schemas } from "../../api/client";
+import { Button } from "../../primitives/Button";
+import { choose } from "../../storage/choice";
+import type { Recorder } from "../record";
+import { saidOf, spoken } from "../record/spoken";
+import { together } from "./together";
+
+type Table = Schemas["Cells"];
+type Column = { holds: string; unit: string };
+
+/** What the columns of a table with these heads held the last time, on this device. */
+const keptUnder = (table: Table) => `table: ${table.columns.map((one) => one.head).join(" | ")}`;
+
+function recalled(table: Table): readonly Column[] | undefined {
+  const kept = localStorage.getItem(keptUnder(table));
+  return kept === null ? undefined : (JSON.parse(kept) as Column[]);
+}
+
+/** Readings that stand in a table somewhere else: pasted, or a file; shown before any of it is recorded. */
+export function TableEntry({ recorder }: { recorder: Recorder }) {
+  const { id = "" } = useParams();
+  const chooser = useRef<HTMLInputElement>(null);
+  const [source, setSource] = useState<Blob | undefined>();
+  const [taken, setTaken] = useState(0);
+  const reading = useMutation({
+    mutationFn: async ({ cells, columns }: { cells: Blob; columns?: readonly Column[] }) => {
+      const table = await readTable(id, cells, columns ?? []);
+      const before = columns ? undefined : recalled(table);
+      return before ? readTable(id, cells, before) : table;
+    },
+  });
+  const read = (cells: Blob) => {
+    setSource(cells);
+    setTaken(0);
+    reading.mutate({ cells });
+  };
+  const table = reading.data;
+  const change = (at: number, part: Partial<Column>) => {
+    if (!table || !source) return;
+    // What holds something else is measured in something else.
+    const columns = table.columns.map((one, place) =>
+      place === at ? { holds: one.holds, unit: part.holds === undefined ? one.unit : "", ...part } : { holds: one.holds, unit: one.unit },
+    );
+    choose(keptUnder(table), JSON.stringify(columns));
+    reading.mutate({ cells: source, columns });
+  };
+  const record = () => {
+    if (!table) return;
+    recorder.onRecord(table.entries.map((one) => [one.path, together(recorder, one)] as const));
+    setTaken(table.entries.length);
+    reading.reset();
+  };
+  return (
+    <section aria-label="From a table" className="grid gap-2">
+      <h3 className="border-b border-line font-bold">From a table</h3>
+      <p className="caption">Cells copied in a spreadsheet, or a file (CSV, XLSX): one row a cylinder, or one column.</p>
+      <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-2">
+        <textarea
+          aria-label="Paste cells here"
+          placeholder="Paste cells here"
+          rows={2}
+          className="entry"
+          value=""
+          readOnly
+          disabled={recorder.disabled}
+          onPaste={(event: ClipboardEvent) => read(new Blob([event.clipboardData.getData("text/plain")]))}
+        />
+        <Button disabled={recorder.disabled} onClick={() => chooser.current?.click()}>
+          A file
+        </Button>
+        <input
+          ref={chooser}
+          type="file"
+          accept=".csv,.tsv,.txt,.xlsx"
+          className="sr-only"
+          aria-label="A file of cells"
+          tabIndex={-1}
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (file) read(file);
+            event.target.value = "";
+          }}
+        />
+      </div>
+      {reading.error && (
+        <p role="alert" className="text-sm text-rust">
+          {reading.error.message}
+        </p>
+      )}
+      {taken > 0 && (
+        <p role="status" className="text-sm">
+          {taken} {taken === 1 ? "entry" : "entries"} recorded. Undo takes them back together.
+        </p>
+      )}
+      {table && (
+        <div className="grid gap-2 text-sm" role="group" aria-label="What was read">
+          {table.turned && <p className="caption">Its cylinders stand side by side; the table was turned.</p>}
+          <table className="w-full">
+            <thead>
+              <tr className="caption text-left">
+                <th scope="col">in the table</th>
+                <th scope="col">holds</th>
+                <th scope="col">in</th>
+              </tr>
+            </thead>
+            <tbody>
+              {table.columns.map((column, at) => (
+                <tr key={`${at} ${column.head}`}>
+                  <th scope="row" className="max-w-32 truncate pr-2 text-left font-normal">
+                    {column.head || `column ${at + 1}`} <span className="caption">{column.sample}</span>
+                  </th>
+                  <td className="pr-2">
+                    <select
+                      aria-label={`What column ${at + 1} holds`}
+                      className="entry"
+                      value={column.holds}
+                      onChange={(event) => change(at, { holds: event.target.value })}
+                    >
+                      <option value="">leave it out</option>
+                      {table.can_hold.map((one) => (
+                        <option key={one.id} value={one.id}>
+                          {one.label}
+                        </option>
+                      ))}
+                    </select>
+                  </td>
+                  <td className="whitespace-nowrap">{column.unit}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {table.refused.length > 0 && (
+            <ul aria-label="Not understood" className="grid gap-0.5 border-l-4 border-ochre pl-2">
+              {table.refused.map((one) => (
+                <li key={`${one.row} ${one.column}`}>
+                  Row {one.row}, column {one.column}, “{one.cell}”: {one.why}
+                </li>
+              ))}
+            </ul>
+          )}
+          <details>
+            <summary className="target cursor-pointer text-teal underline">What would be recorded</summary>
+            <ul>
+              {table.entries.map((one) => (
+                <li key={one.path}>
+                  {spoken(one.path)}: {saidOf(one.value)}
+                </li>
+              ))}
+            </ul>
+          </details>
+          <div className="flex gap-2">
+            <Button weight="main" disabled={recorder.disabled || table.entries.length === 0} onClick={record}>
+              Record {table.entries.length === 1 ? "it" : `all ${table.entries.length}`}
+            </Button>
+            <Button onClick={() => reading.reset()}>Leave it</Button>
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}
