@@ -55,6 +55,7 @@ INSTALLED_APPS = [
     "server.reports",
     "server.archive",
     "server.training",
+    "server.clients",
     "server.demo",
 ]
 MIDDLEWARE = [

@@ -6,6 +6,7 @@ from server.api.health import alive, ready, robots
 from server.api.watching import metrics
 from server.archive import views as archive
 from server.bench import views as bench
+from server.clients import views as clients
 from server.engines import views as engines
 from server.front.views import page, worker
 from server.inspections import due, narration, over_time, tables, traces
@@ -48,6 +49,10 @@ urlpatterns = [
     path("api/engines", engines.EnginesView.as_view()),
     path("api/engines/<uuid:engine_id>", engines.EngineView.as_view()),
     path("api/engines/<uuid:engine_id>/merge", engines.MergeView.as_view()),
+    path("api/clients", clients.ClientsView.as_view()),
+    path("api/clients/<uuid:client_id>", clients.ClientView.as_view()),
+    path("api/clients/<uuid:client_id>/data", clients.ClientDataView.as_view()),
+    path("api/engines/<uuid:engine_id>/owner", clients.EngineOwnerView.as_view()),
     path("api/engines/<uuid:engine_id>/over-time", over_time.OverTimeView.as_view()),
     path("api/due", due.ShopDueView.as_view()),
     path("api/inspections", inspections.InspectionsView.as_view()),

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 from django.db.models import Model
 
+from server.clients.models import Client
 from server.engines.models import Engine
 from server.inspections.models import Inspection, Observation
 from server.photos.models import Photo
@@ -54,6 +55,7 @@ EVERYTHING = (
     Rows(Shop, "pk"),
     Rows(User, "shop", frozenset({"password", "last_login"})),
     Rows(HouseRules, "shop"),
+    Rows(Client, "shop"),
     Rows(Engine, "shop"),
     Rows(Inspection, "shop"),
     Rows(Observation, "inspection__shop"),

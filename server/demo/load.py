@@ -6,6 +6,7 @@ from pathlib import Path
 
 from django.db import transaction
 
+from server.clients.models import Client
 from server.inspections.services import import_document
 from server.shops.models import Shop, User
 from server.training.services import new_class
@@ -18,6 +19,11 @@ PEOPLE = (
     ("signe@tarnel.example", "Signe Aldersund", User.Role.OWNER),
     ("bo@tarnel.example", "Bo Marrick", User.Role.INSPECTOR),
     ("visitor@tarnel.example", "A visitor", User.Role.VIEWER),
+)
+
+CLIENTS = (
+    ("Edda Rundqvist", "edda@tarnel.example", ("TB-114",)),
+    ("Tarnel parish, fire watch", "pumps@tarnel.example", ("PUMP-2", "TP-07")),
 )
 
 
@@ -36,5 +42,8 @@ def load() -> Shop:
     people[0].save(update_fields=["tools"])
     for path in sorted(DOCUMENTS.glob("*.json")):
         import_document(shop=shop, by=people[0], data=path.read_bytes())
+    for name, email, owned in CLIENTS:
+        client = Client.objects.create(shop=shop, name=name, email=email)
+        shop.engines.filter(identifier__in=owned).update(client=client)
     new_class(shop=shop, name="First winter", seed=CLASS_SEED)
     return shop

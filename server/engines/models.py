@@ -8,6 +8,7 @@ from typing import Any
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
+from server.clients.models import Client
 from server.shops.models import Shop, ShopQuerySet
 
 
@@ -21,6 +22,7 @@ class Engine(models.Model):
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="engines")
     title = models.CharField(max_length=200)
     identifier = models.CharField(max_length=200, blank=True)
+    client = models.ForeignKey(Client, null=True, on_delete=models.SET_NULL, related_name="engines")
     data = models.JSONField()
     words = models.TextField(default="")
     created = models.DateTimeField(auto_now_add=True)

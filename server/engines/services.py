@@ -75,6 +75,9 @@ def merge(*, engine: Engine, into: Engine) -> None:
         expected = f"an engine of {engine.data['cylinders']} cylinders"
         raise CoreError("merge", "/into", into.title, expected)
     engine.inspections.update(engine=into)
+    if into.client is None and engine.client is not None:
+        into.client = engine.client
+        into.save(update_fields=["client"])
     _call_again(into)
     engine.delete()
 

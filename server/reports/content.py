@@ -73,6 +73,7 @@ def content(
     pictures = list(_photos(inspection, shown)) if photos else []
     return {
         "shop": inspection.shop,
+        "client": inspection.engine.client,
         "inspector": signing.content["signed"]["by"] if signing else _name(inspection),
         "signing": signing,
         "amended": inspection.signings.filter(reopened_at__isnull=False).exists(),

@@ -39,6 +39,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The shop's clients, by name. */
+        get: operations["clients"];
+        put?: never;
+        /** @description The shop's clients, by name. */
+        post: operations["add_client"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One client. */
+        put: operations["change_client"];
+        post?: never;
+        /** @description One client. */
+        delete: operations["erase_client"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client_id}/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All that is kept of one client, as a file for them. */
+        get: operations["client_data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/due": {
         parameters: {
             query?: never;
@@ -153,6 +206,24 @@ export interface paths {
         /** @description What became of one engine from inspection to inspection. */
         get: operations["over_time"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engines/{engine_id}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Whose engine one is. */
+        get: operations["engine_owner"];
+        /** @description Whose engine one is. */
+        put: operations["set_engine_owner"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2908,6 +2979,26 @@ export interface components {
             name: string;
             cases: components["schemas"]["Case"][];
             players: components["schemas"]["Player"][];
+        };
+        Client: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            email?: string;
+            phone?: string;
+            address?: string;
+            note?: string;
+            /** Format: date-time */
+            readonly erased: string | null;
+            /** @description What they own, by title. */
+            readonly engines: string[];
+        };
+        ClientRequest: {
+            name: string;
+            email?: string;
+            phone?: string;
+            address?: string;
+            note?: string;
         };
         CodeRequest: {
             code: string;
@@ -5795,6 +5886,16 @@ export interface components {
             seen: string;
             here: boolean;
         };
+        /** @description Whose engine it is. */
+        Owner: {
+            /** Format: uuid */
+            client: string | null;
+        };
+        /** @description Whose engine it is. */
+        OwnerRequest: {
+            /** Format: uuid */
+            client: string | null;
+        };
         /**
          * @description * `A4` - A4
          *     * `letter` - Letter
@@ -7174,6 +7275,118 @@ export interface operations {
             };
         };
     };
+    clients: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Client"][];
+                };
+            };
+        };
+    };
+    add_client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClientRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Client"];
+                };
+            };
+        };
+    };
+    change_client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClientRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Client"];
+                };
+            };
+        };
+    };
+    erase_client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    client_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
     due: {
         parameters: {
             query?: never;
@@ -7367,6 +7580,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OverTime"];
+                };
+            };
+        };
+    };
+    engine_owner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Owner"];
+                };
+            };
+        };
+    };
+    set_engine_owner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Owner"];
                 };
             };
         };

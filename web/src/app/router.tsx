@@ -10,6 +10,7 @@ const device = async () => ({ Component: (await import("../features/device/Devic
 const workbench = async () => ({ Component: (await import("../features/inspection")).WorkbenchPage });
 const rules = async () => ({ Component: (await import("../features/shop/RulesPage")).RulesPage });
 const people = async () => ({ Component: (await import("../features/people/PeoplePage")).PeoplePage });
+const clients = async () => ({ Component: (await import("../features/people/ClientsPage")).ClientsPage });
 const me = async () => ({ Component: (await import("../features/people/MePage")).MePage });
 const setUp = async () => ({ Component: (await import("../features/session/WelcomePage")).SetUpPage });
 const welcome = async () => ({ Component: (await import("../features/session/WelcomePage")).WelcomePage });
@@ -38,6 +39,7 @@ export const router = createBrowserRouter([
           { index: true, lazy: shop },
           { path: "rules", lazy: rules },
           { path: "people", lazy: people },
+          { path: "clients", lazy: clients },
           { path: "me", lazy: me },
           { path: "device", lazy: device },
           { path: "calculators/:name?", lazy: calculators },

@@ -9,6 +9,7 @@ import type { Grade } from "../assessment/GradeMark";
 import { mayWrite, useSession } from "../session/useSession";
 import { BeginQuestion } from "../shop/BeginQuestion";
 import { CylindersOverTime } from "./CylindersOverTime";
+import { Owner } from "./Owner";
 import { KeptSet, named, useHistory } from "./OverTime";
 
 export type History = Schemas["OverTime"];
@@ -61,6 +62,7 @@ export function EnginePage() {
         <Story history={data} />
         <aside className="grid gap-4">
           <DueHere due={data.due} />
+          {mayWrite(person) && <Owner engine={id} />}
           <PlugsIn plugs={data.plugs} />
         </aside>
       </div>

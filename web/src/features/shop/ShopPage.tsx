@@ -135,6 +135,11 @@ export function ShopPage() {
           <Link className="target w-fit text-teal underline" to="/people">
             People and shop: who may do what, what stands on reports
           </Link>
+          {writes && (
+            <Link className="target w-fit text-teal underline" to="/clients">
+              Clients: whom the shop works for, and their engines
+            </Link>
+          )}
           <Link className="target w-fit text-teal underline" to="/me">
             Your account: name, password, second factor
           </Link>
