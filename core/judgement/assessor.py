@@ -42,7 +42,7 @@ from core.judgement.degree import slight_leak
 from core.judgement.money import work
 from core.judgement.next_test import next_tests
 from core.judgement.outlook import rivals, unseen
-from core.judgement.plugs import disposition, look_of
+from core.judgement.plugs import disposition, electrodes_rounded, look_of
 from core.judgement.rules import rules_version
 from core.judgement.running import may_run
 from core.judgement.shared_faults import harms, rounded, shared_faults
@@ -234,7 +234,8 @@ class Assessor:
         if given == "A" and not self._examined(number):
             return "C" if number in self.contradicted else "U"
         # It did misfire; that today's tests do not show it makes it intermittent, not sound.
-        if given == "A" and action not in ("keep", "not-seen") and self._look(number) != "sound":
+        wants = self._look(number) != "sound" or self._rounded(number)
+        if given == "A" and action not in ("keep", "not-seen") and wants:
             given = "B"  # Its plug wants something, whatever made it so.
         if given in ("A", "B") and number in self.contradicted:
             return "C"
@@ -255,10 +256,13 @@ class Assessor:
         return frozenset(
             one.number
             for one in cylinders
-            if self._look(one.number) not in ("sound", "came-loose")
+            if (self._look(one.number) not in ("sound", "came-loose") or self._rounded(one.number))
             and one.plug_action not in ("keep", "not-seen")
             and one.consequences["plug-service"] < service
         )
+
+    def _rounded(self, number: int) -> bool:
+        return electrodes_rounded(self.document.cylinder(number).plug)
 
     def _look(self, number: int) -> str:
         """What its plug's own look is."""

@@ -22,7 +22,7 @@ from core.inference.solver import Tables
 from core.inference.words import CylinderWords
 from core.judgement.acts import can_be_done, can_be_swapped, gap_off
 from core.judgement.degree import areas_given
-from core.judgement.plugs import rounded
+from core.judgement.plugs import electrodes_rounded
 from core.knowledge import knowledge
 
 RANK_WEIGHT = np.array(knowledge().consequences["weights"]["by_rank"])
@@ -115,7 +115,7 @@ class OpenTests:
         """Whether its plug is probably for replacement: it is not read again."""
         replaced = knowledge().cylinder_faults(lambda fault: fault.remedy == "replace")
         spent = any(self.chance[fault] >= SPOILT for fault in replaced)
-        return spent and (not self._gap_off() or rounded(self.plug))
+        return spent and (not self._gap_off() or electrodes_rounded(self.plug))
 
     def _due(self) -> bool:
         """Whether a new plug is the next thing to try: due or spent, and there is a complaint."""

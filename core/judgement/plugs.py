@@ -48,8 +48,8 @@ def disposition(
         return "not-seen", "nobody read it"
     known = knowledge()
     service = known.consequences["grades"]["service"]
-    by_its_gap_alone = gap_band in OFF and not rounded(plug)
-    worn = rounded(plug) or (likely(faults, "replace", service) and not by_its_gap_alone)
+    by_its_gap_alone = gap_band in OFF and not electrodes_rounded(plug)
+    worn = electrodes_rounded(plug) or (likely(faults, "replace", service) and not by_its_gap_alone)
     late = (overdue or unknown_age) and policy != "by-condition"
     why = (
         "worn" if worn else "past its interval" if overdue else "of an age that nobody knows"
@@ -70,7 +70,7 @@ def disposition(
     return action, reason
 
 
-def rounded(plug: Plug) -> bool:
+def electrodes_rounded(plug: Plug) -> bool:
     """Whether its electrodes were seen to be worn: a gap that is off alone can be set."""
     return "rounded" in (plug.centre_electrode, plug.ground_electrode)
 

@@ -69,6 +69,13 @@ class PlugTests(TestCase):
                 self.assertEqual(said["plug_action"], action)
 
 
+    def test_one_rounded_edge_that_is_renewed_is_wear_and_is_said(self):
+        said = judged(SOUND_PLUG, {**SOUND_PLUG, "centre_electrode": "rounded"}, *[SOUND_PLUG] * 2)
+        self.assertEqual(grade_of(said, 2), "B")
+        self.assertEqual(said["engine"]["verdict"], "Plug of 2: worn: renew it.")
+        self.assertGreater(said["engine"]["work"]["expected_cost"], 0)
+
+
 class RunningTests(TestCase):
     def test_each_hazard_is_named_for_what_it_is(self):
         for look, hazard, answer in (
