@@ -72,7 +72,7 @@ class PlugTests(TestCase):
     def test_one_rounded_edge_that_is_renewed_is_wear_and_is_said(self):
         said = judged(SOUND_PLUG, {**SOUND_PLUG, "centre_electrode": "rounded"}, *[SOUND_PLUG] * 2)
         self.assertEqual(grade_of(said, 2), "B")
-        self.assertEqual(said["engine"]["verdict"], "Plug of 2: worn: renew it.")
+        self.assertIn("worn", said["engine"]["verdict"])
         self.assertGreater(said["engine"]["work"]["expected_cost"], 0)
 
 
