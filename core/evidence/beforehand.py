@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from core.document.records import Document, Job
+from core.engine.layout import arrangement
 from core.evidence import codes
 from core.evidence.findings import Finding, coded_cylinders
 from core.knowledge import knowledge
@@ -62,7 +63,9 @@ def known_of_engine(document: Document) -> list[Known]:
         text = "this shop's own record of such engines"
         found.append(Known("house/own-record", "/house_rules/odds", text, tuple(own.items())))
     found += [
-        Known(entry, "/inspection/trouble_codes", f"code {code}")
+        Known(
+            entry, "/inspection/trouble_codes", f"code {code}", _of_its_bank(document, entry, code)
+        )
         for entry, code in codes.of_all(inspection.trouble_codes)
     ]
     if document.engine.cylinders == 1:
@@ -73,7 +76,29 @@ def known_of_engine(document: Document) -> list[Known]:
         found.append(Known("engine/small-two-stroke", "/engine/cycle", text))
     found += _of_the_test(document)
     found += _of_the_cure(document)
-    return list({known.entry: known for known in reversed(found)}.values())[::-1]
+    by_entry = {(known.entry, known.given): known for known in reversed(found)}
+    return list(by_entry.values())[::-1]
+
+
+def _of_its_bank(document: Document, entry: str, code: str) -> tuple[tuple[str, float], ...]:
+    """Of a code that names one of two banks, the factors; none where it is the whole engine's."""
+    banks = arrangement(document.engine).banks
+    if code not in codes.BANK or len(banks) != 2:
+        return ()
+    table, both = knowledge().bank_code, codes.of_both_banks(document.inspection.trouble_codes)
+    given: list[tuple[str, float]] = []
+    if entry in both:  # What both banks have is the engine's.
+        for fault, factor in knowledge().modifiers[entry].odds.items():
+            given.append((fault, factor))
+            given += [(f"{fault}@{bank.name}", table["other"]) for bank in banks]
+        return tuple(given)
+    first_first = sorted(banks, key=lambda bank: 1 not in bank.cylinders)
+    own, other = first_first if codes.BANK[code] == 1 else first_first[::-1]
+    for fault, factor in knowledge().modifiers[entry].odds.items():
+        given.append((fault, factor * table["engine"]))
+        for bank, share in ((own, table["own"]), (other, table["other"])):
+            given.append((f"{fault}@{bank.name}", share / table["engine"]))
+    return tuple(given)
 
 
 def _of_when(inspection: Job) -> Iterator[Known]:

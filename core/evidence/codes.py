@@ -21,6 +21,16 @@ OF_ALL = {
 }  # fmt: skip
 
 
+# Of two banks, the one that a code names: bank 1 is the one with cylinder 1.
+BANK = {"P0171": 1, "P0172": 1, "P0174": 2, "P0175": 2}
+
+
+def of_both_banks(codes: Sequence[str]) -> set[str]:
+    """Table entries of which both banks have their code."""
+    named = {(OF_ALL[code], BANK[code]) for code in codes if code in BANK}
+    return {entry for entry, _ in named if {(entry, 1), (entry, 2)} <= named}
+
+
 def misfiring(codes: Sequence[str], cylinders: int) -> dict[int, str]:
     """Cylinders that a misfire code names, with the code."""
     found = {}

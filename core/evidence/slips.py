@@ -6,7 +6,7 @@ evidence, unless a dead cylinder would read the same: then the model weighs both
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
 from statistics import median
 
@@ -87,12 +87,16 @@ def pressure_slips(document: Document, expected: Expectation) -> Iterator[Cautio
         meant_low, meant_high = (bound * expected.pressure_pa for bound in MEANT_WITHIN)
         whole = max(values) < low or min(values) > high
         middle = median(values)
+        meant_all = _meant_by_all([raw for _, raw in given], meant_low, meant_high)
         for (cylinder, raw), value in zip(given, values, strict=True):
             path = f"/tests/compression/{test.id}/readings/{cylinder}/pressure"
             if not whole and low * 0.75 <= value <= high:
                 continue
-            reference = (meant_low, meant_high) if whole else (0.6 * middle, 1.6 * middle)
-            meant = meant_unit(raw, Dimension.PRESSURE, *reference)
+            meant = (
+                meant_all
+                if whole
+                else meant_unit(raw, Dimension.PRESSURE, 0.6 * middle, 1.6 * middle)
+            )
             if meant:
                 ask = f"was {raw.value:g} {meant} meant?"
                 tail = "" if whole else " If not, this cylinder is all but dead."
@@ -102,6 +106,12 @@ def pressure_slips(document: Document, expected: Expectation) -> Iterator[Cautio
             elif value > high:
                 text = f"{raw} is more than this engine can show; check the figure and its unit"
                 yield Caution("unit-slip", path, text, doubts=True)
+
+
+def _meant_by_all(figures: Sequence[Figure], low: float, high: float) -> str | None:
+    """The one other unit in which every figure of a test makes sense, if there is one."""
+    meant = {meant_unit(raw, Dimension.PRESSURE, low, high) for raw in figures}
+    return meant.pop() if len(meant) == 1 else None
 
 
 def torque_slips(document: Document) -> Iterator[Caution]:

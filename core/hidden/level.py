@@ -183,7 +183,10 @@ def level_grid(
     width = np.gradient(nodes)
     proper = _normal(nodes, 0.0, expected.log_sd) * proper_prior
     timing_sd = float(np.hypot(expected.log_sd, shift["valve_timing_sd"]))
-    timing = _normal(nodes, shift["valve_timing_mean"], timing_sd) * timing_prior
+    slipped = _normal(nodes, shift["valve_timing_mean"], timing_sd)
+    stands_still = _normal(nodes, shift["cam_stands_mean"], shift["cam_stands_sd"])
+    share = shift["cam_stands_share"]
+    timing = ((1 - share) * slipped + share * stands_still) * timing_prior
     dead = shift["test_dead_band"]
     beyond, scale = -nodes - dead, shift["test_scale"]
     lower = (beyond > 0) * np.exp(-np.maximum(beyond, 0.0) / scale) / scale

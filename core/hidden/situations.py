@@ -110,7 +110,8 @@ def situations_of(
     arrangement : Arrangement
         Its banks.
     odds : mapping of fault id to factor
-        What complaints and records say beforehand of engine-wide faults.
+        What complaints and records say beforehand of shared faults; with `@` and the name of a
+        part, of that part alone.
     habits : tuple of (habit, prior)
         What it may do by nature.
 
@@ -120,9 +121,15 @@ def situations_of(
     """
     told = {field: getattr(engine, field) for field in STRUCTURE}
     plain = _structure(msgspec.json.encode(Engine(**told)), arrangement, habits)
-    raised = [sum(math.log(odds.get(shared.fault, 1.0)) for shared in one) for one in plain.members]
+    raised = [sum(_raised(shared, odds) for shared in one) for one in plain.members]
     log_prior = plain.log_prior + np.array(raised)
     return replace(plain, log_prior=log_prior - np.logaddexp.reduce(log_prior))
+
+
+def _raised(shared: Shared, odds: Mapping[str, float]) -> float:
+    """What is known beforehand of a shared fault, wherever it is and at its own place."""
+    own = odds.get(f"{shared.fault}@{shared.name}", 1.0)
+    return math.log(odds.get(shared.fault, 1.0)) + math.log(own)
 
 
 @lru_cache(maxsize=256)

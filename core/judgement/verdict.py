@@ -17,6 +17,7 @@ MOST_OPEN = 3
 CONTRADICTED = "two records of it contradict each other, read again"
 UNPROVED = "What was done is not proved: the code stands, and nobody said that the complaint went."
 ALIKE_ALONE = ("mixture-rich", "mixture-lean", "ignition-weak", "combustion-overheat")
+TOLD_UNSEEN = 0.5  # Of what all share, where nothing was looked at.
 RAISED = 1.5  # A fault that nothing speaks for is as probable as before: not worth naming.
 
 
@@ -55,7 +56,10 @@ def engine_verdict(summary: Summary) -> str:
     """Say what stands out, in a rebuilder's words."""
     blank = all(one.grade == "U" for one in summary.cylinders)
     if blank and summary.grade == "U" and not summary.retest:
-        return "Nothing has been recorded that could be judged yet."
+        likely = [one for one in summary.shared if one.probability >= TOLD_UNSEEN]
+        speaks = ", ".join(f"{_at_its_place(one)} {claimed(one.probability)}" for one in likely)
+        tail = f" What was told of it speaks for: {speaks}." if likely else ""
+        return f"Nothing has been recorded that could be judged yet.{tail}"
     parts = []
     if summary.retest:
         parts.append(
@@ -124,10 +128,16 @@ def shared_label(one: SharedFault) -> str:
     return knowledge().fault(one.fault, "engine").label
 
 
+def _at_its_place(one: SharedFault) -> str:
+    """A shared fault with the part that it is of, where it is not of the whole engine."""
+    label, place = shared_label(one), place_of(one)
+    return label if one.scope == "engine" else f"{label} ({place[0].lower()}{place[1:]})"
+
+
 def _unsettled(summary: Summary) -> str:
     """Something is wrong and no one thing likely: the likeliest of what all share."""
     open_ones = sorted(summary.shared, key=lambda one: -one.probability)[:MOST_OPEN]
-    named = ", ".join(f"{shared_label(one)} {claimed(one.probability)}" for one in open_ones)
+    named = ", ".join(f"{_at_its_place(one)} {claimed(one.probability)}" for one in open_ones)
     return f"Something is not right, and what is still open: {named}."
 
 

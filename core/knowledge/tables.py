@@ -144,6 +144,7 @@ class Knowledge:
     heard: Mapping[str, Mapping[str, tuple[float, float]]]
     shared: Mapping[str, SharedFinding]
     modifiers: Mapping[str, Modifier]
+    bank_code: Mapping[str, Any]
     pressure: Mapping[str, Any]
     phrases: Mapping[str, Mapping[str, str]]
     consequences: Mapping[str, Any]
@@ -249,6 +250,7 @@ def knowledge() -> Knowledge:
             item["when"]: Modifier(item["when"], item["odds"])
             for item in raw["modifiers"]["modifier"]
         },
+        bank_code=raw["modifiers"]["bank_code"],
         pressure=raw["pressure"],
         phrases={**raw["phrases"], **plug_phrases()},
         consequences=raw["consequences"],

@@ -68,7 +68,6 @@ class PlugTests(TestCase):
             with self.subTest(parts=parts):
                 self.assertEqual(said["plug_action"], action)
 
-
     def test_one_rounded_edge_that_is_renewed_is_wear_and_is_said(self):
         said = judged(SOUND_PLUG, {**SOUND_PLUG, "centre_electrode": "rounded"}, *[SOUND_PLUG] * 2)
         self.assertEqual(grade_of(said, 2), "B")
