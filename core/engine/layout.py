@@ -90,6 +90,16 @@ def stations(engine: Engine) -> list[Station]:
     return sorted(placed, key=lambda station: station.cylinder)
 
 
+HANGING = 0.7  # Of the way down a radial: about its lowest third.
+
+
+def hanging(engine: Engine) -> frozenset[int]:
+    """Cylinders of a radial that hang below its shaft; number 1 stands at the top, as is usual."""
+    if engine.layout != "radial":
+        return frozenset()
+    return frozenset(one.cylinder for one in stations(engine) if one.along > HANGING)
+
+
 @dataclass(frozen=True)
 class Preset:
     """A proposal for layout, numbering and firing order."""

@@ -6,10 +6,11 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from core.document.records import Document, Job
-from core.engine.layout import arrangement
+from core.engine.layout import arrangement, hanging
 from core.evidence import codes
 from core.evidence.findings import Finding, coded_cylinders
 from core.knowledge import knowledge
+from core.knowledge.tables import LOW
 from core.quantities import Dimension, Figure, Quantity
 from core.refit.put_right import PutRight, put_right
 
@@ -208,7 +209,8 @@ def manner_of(document: Document, cylinder: int, found: Sequence[Finding]) -> fr
     """How a cylinder stands, where that changes what a fault does to it.
 
     `far`: its plug is plainly worn, by its look, its gap or its age. `cut`: the management has
-    coded its misfire and may have cut its injector, so that no fuel wets the plug.
+    coded its misfire and may have cut its injector, so that no fuel wets the plug. `low`: it hangs
+    below the shaft, and oil settles in it.
     """
     manner = set()
     age = plug_age(document, cylinder)
@@ -218,6 +220,8 @@ def manner_of(document: Document, cylinder: int, found: Sequence[Finding]) -> fr
     injected = document.engine.fuel_system in ("port", "direct")
     if injected and cylinder in coded_cylinders(document):
         manner.add("cut")
+    if cylinder in hanging(document.engine):
+        manner.add(LOW)
     return frozenset(manner)
 
 

@@ -205,7 +205,7 @@ class Likelihoods:
             effect = cause.strength_in(manner) * acts
             by_group[group][:, at] *= effect
             by_group[group][:, at + 1 :] *= (1 - effect)[:, None]
-        faces = np.array([*(cause.values for cause in channel.causes), channel.base])
+        faces = np.array([*(cause.values for cause in channel.causes), channel.base_in(manner)])
         return Worlds(faces, by_group[RUNNING], by_group[MECHANICAL], by_group[PLUG])
 
     @cached_property

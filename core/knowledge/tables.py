@@ -14,6 +14,7 @@ from core.errors import KnowledgeError
 from core.knowledge.plug_words import plug_phrases
 
 SOURCE_KINDS = ("practice", "memory")  # Or "published: " and its name.
+LOW = "low"  # A cylinder that hangs below the shaft.
 MANNERS = ("far", "cut")  # How a cylinder stands, where that changes what a fault does to it.
 FILES = (
     "faults",
@@ -95,6 +96,11 @@ class Channel:
     values: tuple[str, ...]
     base: tuple[float, ...]
     causes: tuple[Cause, ...]
+    low_base: tuple[float, ...] | None = None
+
+    def base_in(self, manner: frozenset[str]) -> tuple[float, ...]:
+        """What words it where nothing is wrong: `low`, where oil settles while it stands."""
+        return self.low_base if self.low_base is not None and LOW in manner else self.base
 
     def index(self, value: str) -> int:
         return self.values.index(value)
@@ -335,7 +341,10 @@ def _channel(item: Mapping[str, Any], finding: str) -> Channel:
     if min(base) <= 0:
         raise KnowledgeError(finding, base, "a base in which every value can occur")
     causes = tuple(_cause(f"{finding}/{at}", c, values) for at, c in enumerate(item["cause"]))
-    return Channel(finding, values, base, causes)
+    low = item.get("low_values")
+    return Channel(
+        finding, values, base, causes, _distribution(finding, low, values) if low else None
+    )
 
 
 def _tag(item: Mapping[str, Any]) -> Channel:
@@ -347,7 +356,7 @@ def _tag(item: Mapping[str, Any]) -> Channel:
 
 
 def _faces(faces: Mapping[str, Any], base: Mapping[str, Any]) -> Channel:
-    return _channel({"values": base["values"], "cause": faces["cause"]}, "face")
+    return _channel({**base, "cause": faces["cause"]}, "face")
 
 
 def _words(

@@ -126,6 +126,7 @@ def _conditions(document: Document) -> set[str]:
         "battery": engine.ignition != "magneto",
         "points": has_points(document),
         "several": engine.cylinders > 1,
+        "radial": engine.layout == "radial",
         "stand": stands,
         "installed": not stands,
         "running": not (stands or complaints & STANDING or inspection.can_run is False),

@@ -4,8 +4,9 @@ from unittest import TestCase
 
 from core.document import check_document
 from core.judgement import assess
+from core.planning import work_order
 from core.tests.documents import compression, document, quantity
-from core.tests.panel import CHALK, INJECTED, SMALL_TWO_STROKE, TAN, VEE_SIX, engine
+from core.tests.panel import CHALK, INJECTED, OIL_WET, SMALL_TWO_STROKE, TAN, VEE_SIX, engine
 
 
 def judged(made):
@@ -79,6 +80,21 @@ class CamTests(TestCase):
         self.assertNotIn("unit-slip", codes)
         codes = [one["code"] for one in self.all_low(10.2, 10.4, 9.9, 10.1)["warnings"]]
         self.assertIn("unit-slip", codes)
+
+
+class RadialTests(TestCase):
+    def test_oil_in_the_cylinders_that_hang_is_no_fault_and_in_the_others_it_is(self):
+        air = {"layout": "radial", "cooling": "air", "ignition": "magneto"}
+        for oily, grades in (((4, 5), "AB"), ((1,), "CD")):
+            faces = [OIL_WET if n in oily else TAN for n in range(1, 8)]
+            made = engine(7, *faces, tests={"compression": [compression([110] * 7)]}, **air)
+            said = judged(made)
+            for number in oily:
+                with self.subTest(cylinder=number):
+                    self.assertIn(said["cylinders"][number - 1]["grade"], grades)
+            self.assertEqual(said["cylinders"][oily[0] - 1]["plug_action"], "clean")
+        cautions = " ".join(work_order(check_document(made))["cautions"])
+        self.assertIn("by hand", cautions)
 
 
 class SmallTwoStrokeTests(TestCase):
