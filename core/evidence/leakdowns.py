@@ -181,7 +181,14 @@ def _by_the_peers(logs: Vector) -> tuple[Vector, Vector]:
     others = np.array([np.median(np.delete(logs, at)) for at in range(len(logs))])
     trust = unknown**2 / (unknown**2 + peers**2)
     left = np.sqrt(trust) * peers
-    return (others - healthy) * trust, np.full(len(logs), float(np.hypot(left, alone)))
+    # No tester has a restrictor of any size: what the widest and the narrowest leave is leak.
+    usual = known["leakdown"]["restrictor_in"]
+    most, least = (
+        2 * np.log(usual / known["leakdown"][name])
+        for name in ("least_restrictor_in", "most_restrictor_in")
+    )
+    shift = np.clip((others - healthy) * trust, least, most)
+    return shift, np.full(len(logs), float(np.hypot(left, alone)))
 
 
 def _leaving_by(exit_: str) -> tuple[str, ...]:
