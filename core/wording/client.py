@@ -209,7 +209,8 @@ def _others(document: Document, assessment: Assessment) -> str:
         if seen == everyone
     ]
     if len(quiet) == everyone and sides:
-        who = "Its cylinder" if alone else f"All {_count(everyone)} cylinders"
+        several = "Both" if everyone == 2 else f"All {_count(everyone)}"
+        who = "Its cylinder" if alone else f"{several} cylinders"
         parts.append(f"{who} {' and '.join(sides)} well.")
     elif quiet and suspects:
         who = f"Cylinder {quiet[0]}" if alone else f"The other {_count(len(quiet))}"

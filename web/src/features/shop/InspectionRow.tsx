@@ -66,7 +66,7 @@ export function InspectionRow({ row, kept, writes, onKeep }: Props) {
       </span>
     </>
   );
-  const look = `grid min-w-0 flex-1 grid-cols-[auto_minmax(0,1fr)] items-center gap-x-3 py-2.5 pl-3 ${columns.includes("verdict") ? "sm:grid-cols-[auto_14rem_minmax(0,1fr)_auto]" : "sm:grid-cols-[auto_minmax(0,1fr)_auto]"}`;
+  const look = `grid min-w-0 flex-1 grid-cols-[auto_minmax(0,1fr)] items-center gap-x-3 py-2.5 pl-3 ${columns.includes("verdict") ? "sm:grid-cols-[auto_17rem_minmax(0,1fr)_auto]" : "sm:grid-cols-[auto_minmax(0,1fr)_auto]"}`;
   return (
     <li className="flex items-center gap-2 pr-2 hover:bg-wash">
       {kept === "removed" ? (
