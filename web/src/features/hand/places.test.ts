@@ -54,6 +54,7 @@ const BY_HAND: Record<string, string> = {
   "/refit/cylinders/*/plug/gap_passes": "refit/Gaps.tsx",
   "/refit/cylinders/*/plug/gap_refuses": "refit/Gaps.tsx",
   "/refit/cylinders/*/plug/gap_blades": "refit/Gaps.tsx",
+  "/refit/cylinders/*/accepted": "refit/Gaps.tsx",
   "/refit/refused": "refit/fields.ts",
   "/refit/repairs": "refit/Repairs.tsx",
   "/refit/engine_temperature": "refit/Fit.tsx",
