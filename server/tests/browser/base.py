@@ -97,6 +97,8 @@ class BrowserTestCase(LiveServerTestCase):
         self.page.get_by_label("Password").fill(PASSWORD)
         self.page.get_by_role("button", name="Sign in").click()
         expect(self.page.get_by_role("heading", name="Inspections")).to_be_visible()
+        if self.worker:
+            self.expect_worker()
 
     def open(self, title: str) -> None:
         self.sign_in()

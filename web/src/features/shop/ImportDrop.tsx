@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { askAgain } from "../../api/again";
 import { importDocument, Refused, type Inspection } from "../../api/client";
 import { Button } from "../../primitives/Button";
+import { unpacked } from "./unpacked";
 
 /** One file of several, and what became of it. */
 interface Outcome {
@@ -20,8 +21,10 @@ export function ImportDrop() {
   const [over, setOver] = useState(false);
   const [done, setDone] = useState<{ outcomes: readonly Outcome[]; of: number } | undefined>();
   const taking = useMutation({
-    mutationFn: async (files: readonly File[]) => {
+    mutationFn: async (given: readonly File[]) => {
       const outcomes: Outcome[] = [];
+      const files = (await Promise.all(given.map(unpacked))).flat();
+      if (files.length === 0) throw new Error("There is no inspection file in it.");
       for (const file of files) {
         setDone({ outcomes: [...outcomes], of: files.length });
         outcomes.push(await one(file));
@@ -56,12 +59,12 @@ export function ImportDrop() {
       }}
     >
       <h2 className="text-lg font-bold">Bring files in</h2>
-      <p className="mb-2 text-sm text-soft">Drop JSON files here, or choose some.</p>
+      <p className="mb-2 text-sm text-soft">Drop JSON files here, or a ZIP of them, or choose some.</p>
       <input
         ref={chooser}
         type="file"
         multiple
-        accept=".json,application/json"
+        accept=".json,application/json,.zip"
         className="sr-only"
         aria-label="Inspection file"
         onChange={(event) => {
@@ -80,6 +83,11 @@ export function ImportDrop() {
               {name}
             </Link>
           ))}
+        </p>
+      )}
+      {taking.error && (
+        <p role="alert" className="mt-3 text-sm text-rust">
+          {taking.error.message}
         </p>
       )}
       {refused.map(({ name, refused: error }) => (
