@@ -74,6 +74,10 @@ class AccessTests(BrowserTestCase):
         self.page.goto(f"{self.live_server_url}/rules")
         expect(self.page.get_by_role("heading", name="House rules")).to_be_visible()
         self.look("rules")
+        for address, heading in (("clients", "Clients"), ("due", "Due")):
+            self.page.goto(f"{self.live_server_url}/{address}")
+            expect(self.page.get_by_role("heading", name=heading, exact=True)).to_be_visible()
+            self.look(address)
         self.page.goto(self.live_server_url)
         self.page.get_by_role("button", name="New engine").click()
         expect(self.page.get_by_label("Layout and numbering")).to_be_visible()
