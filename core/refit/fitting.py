@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 from core.caution import Caution
-from core.document.records import Document, NewPlug, RefitCylinder
+from core.document.records import Document, NewPlug, RefitCylinder, Specification
 from core.errors import OutOfRange
 from core.knowledge import knowledge
 from core.plugs.blades import MM_PER_UNIT, exact_mm
@@ -17,6 +18,7 @@ from core.quantities import Dimension, Figure, Quantity, from_si, length_mm
 from core.refit.arrival import LOOKED_AT, Remark, remarks
 from core.refit.slips import gap_slip, torque_slip, turn_slip
 
+NOT_THE_MAKERS = ("advice", "guess")
 USUAL_THREAD_MM = 14.0
 FINE_WIRE = ("platinum", "iridium")
 
@@ -70,6 +72,10 @@ class Fitting:
         To the gap aimed at: positive opens. [mm]
     setting : Setting or None
         None where no torque is known.
+    unverified : tuple of str
+        Which of its figures, torque or gap, nobody has from the maker.
+    handle : str
+        How far a handle's end goes for the turn from finger-tight.
     accepted : str
         Why a gap that is out goes in as it is; empty where nobody said so.
     """
@@ -87,7 +93,9 @@ class Fitting:
     fitted: bool
     torqued: bool
     begun: bool
-    accepted: str = ""
+    unverified: tuple[str, ...]
+    handle: str
+    accepted: str
 
     @property
     def stage(self) -> str:
@@ -146,8 +154,26 @@ def _fitting(given: RefitCylinder, document: Document) -> Fitting:
         fitted=bool(given.fitted),
         torqued=bool(given.torqued),
         begun=plug.recorded or reused,
+        unverified=tuple(_unverified(specification, reused=reused)),
+        handle=_at_the_handle(document, turn_deg(seat, reused=reused)),
         accepted=(given.accepted or "") if verdict == "out" else "",
     )
+
+
+def _unverified(specification: Specification, *, reused: bool) -> Iterator[str]:
+    """The figures of one plug that are advice or a guess."""
+    torque = "torque_reused" if reused and specification.torque_reused else "torque_new"
+    for name, fields in (("torque", (torque,)), ("gap", ("gap_min", "gap_max"))):
+        if any(specification.sources.get(field) in NOT_THE_MAKERS for field in fields):
+            yield name
+
+
+def _at_the_handle(document: Document, turn: tuple[float, float]) -> str:
+    """The turn from finger-tight as a way that a hand sees, for who has no torque wrench."""
+    known = wrench_of(document).length_m
+    length_mm = known * 1e3 if known else knowledge().bench["fitting"]["handle_mm"]
+    ways = [f"{math.radians(one) * length_mm / 10:.0f}" for one in dict.fromkeys(turn)]
+    return f"{' to '.join(ways)} cm at the end of a handle of {length_mm / 10:.0f} cm"
 
 
 def _gap(plug: NewPlug, window: Window | None) -> tuple[str, str, float | None]:

@@ -18,6 +18,7 @@ from core.plugs.torque import LUBRICATED
 from core.quantities import Dimension, Figure, from_si
 from core.refit.fitting import (
     FINE_WIRE,
+    NOT_THE_MAKERS,
     Fitting,
     aim_mm,
     aim_shown,
@@ -102,6 +103,8 @@ def _cylinder(one: Fitting, aim: Figure | None) -> dict[str, Any]:
         "gap": one.gap,
         "gap_text": one.gap_text,
         "accepted": one.accepted,
+        "unverified": list(one.unverified),
+        "handle": one.handle,
         "change": _change(one.change_mm, aim),
         "setting": None,
         "turn_deg": list(one.turn_deg),
@@ -144,7 +147,7 @@ def _unverified(document: Document) -> Iterator[str]:
     specification = document.engine.specification
     sources = specification.sources
     for field, name in FIGURES.items():
-        if getattr(specification, field) is not None and sources.get(field) in ("advice", "guess"):
+        if getattr(specification, field) is not None and sources.get(field) in NOT_THE_MAKERS:
             yield f"{name} is {sources[field]}, not the maker's"
 
 

@@ -110,6 +110,20 @@ class LimitTests(TestCase):
                 self.assertEqual(codes, said)
 
 
+class WithoutTheMakerTests(TestCase):
+    def test_each_row_says_that_its_figure_is_nobodys(self):
+        told = checked({"cylinders": [{"cylinder": 1}, {"cylinder": 2, "reused": True}]})
+        told["engine"]["specification"]["sources"] = {"torque_new": "guess", "gap_min": "maker"}
+        self.assertEqual(refit_sheet(told)["cylinders"][0]["unverified"], ["torque"])
+
+    def test_a_turn_is_told_as_a_way_of_the_hand(self):
+        """Worked by hand: a quarter turn at 15 cm is a quarter of 2 pi 15 cm, 23.6 cm."""
+        row = one({}, specification={"seat": "gasket"})
+        low, high = row["turn_deg"]
+        ways = [f"{angle / 360 * 2 * 3.14159 * 15:.0f}" for angle in dict.fromkeys((low, high))]
+        self.assertEqual(row["handle"], f"{' to '.join(ways)} cm at the end of a handle of 15 cm")
+
+
 class GapTests(TestCase):
     def gap(self, **said):
         made = one({"plug": said})

@@ -35,6 +35,8 @@ class FittingSerializer(serializers.Serializer[Any]):
     gap = serializers.ChoiceField(choices=("in", "out", "cannot-say", "unmeasured"))
     gap_text = serializers.CharField()
     accepted = serializers.CharField(allow_blank=True)
+    unverified = serializers.ListField(child=serializers.ChoiceField(choices=("torque", "gap")))
+    handle = serializers.CharField()
     change = serializers.CharField(allow_blank=True)
     setting = QuantityField(allow_null=True)
     turn_deg = serializers.ListField(child=serializers.FloatField())

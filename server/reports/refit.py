@@ -9,6 +9,7 @@ from core.refit import refit_sheet
 from core.refit.proof import CODES, COMPLAINT
 from server.reports.words import spoken, words
 
+NOT_MAKERS = " (not the maker's)"
 GAPS = {"in": "in", "out": "out", "cannot-say": "cannot say", "unmeasured": "not measured"}
 
 
@@ -46,7 +47,9 @@ def _row(one: Mapping[str, Any], given: Mapping[str, Any]) -> dict[str, Any]:
         "plug": plug.get("part", "") or ("the old one" if given.get("reused") else ""),
         "gap": gap,
         "threads": words(given.get("threads", "")),
-        "wanted": spoken(one["setting"]) if one["setting"] else "",
+        "wanted": f"{spoken(one['setting'])}{NOT_MAKERS if 'torque' in one['unverified'] else ''}"
+        if one["setting"]
+        else "",
         "torque": torque,
         "done": "fitted, torqued"
         if one["fitted"] and one["torqued"]

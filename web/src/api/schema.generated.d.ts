@@ -3598,6 +3598,8 @@ export interface components {
             gap: components["schemas"]["GapEnum"];
             gap_text: string;
             accepted: string;
+            unverified: components["schemas"]["UnverifiedEnum"][];
+            handle: string;
             change: string;
             setting: {
                 value: number;
@@ -6956,6 +6958,12 @@ export interface components {
          * @enum {string}
          */
         UnitsEnum: "as-read" | "metric" | "imperial";
+        /**
+         * @description * `torque` - torque
+         *     * `gap` - gap
+         * @enum {string}
+         */
+        UnverifiedEnum: "torque" | "gap";
         Verdict: {
             claims: components["schemas"]["Claim"][];
             may_run: boolean;

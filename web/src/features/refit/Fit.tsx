@@ -133,6 +133,7 @@ function FitRow({ fitting, recorder, onChoose }: RowProps) {
         {set ? (
           <b>
             {set.value} {set.unit}
+            {fitting.unverified.includes("torque") && <span className="caption font-normal"> not the maker&apos;s</span>}
           </b>
         ) : (
           <span className="caption italic">{angle(fitting)} from finger-tight</span>
@@ -185,7 +186,7 @@ function Remarks({ fitting }: { fitting: Fitting }) {
       ))}
       <p className="caption">
         By hand first, five free turns at least, through a hose that slips before a thread crosses. Without a wrench:{" "}
-        {angle(fitting)} from finger-tight.
+        {angle(fitting)} from finger-tight, which is {fitting.handle}.
       </p>
     </section>
   );

@@ -120,6 +120,7 @@ function GapVerdict({ fitting }: { fitting: Fitting }) {
   return (
     <p className="self-end pb-2 text-sm">
       <b className={mark}>{VERDICTS[fitting.gap]}</b> {fitting.accepted ? "accepted" : fitting.change}
+      {fitting.unverified.includes("gap") && <span className="caption"> limits not the maker&apos;s</span>}
       {fitting.gap !== "unmeasured" && <span className="caption block">{fitting.gap_text}</span>}
     </p>
   );
