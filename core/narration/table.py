@@ -7,6 +7,7 @@ understood as if they were said. A cell that cannot be read is refused by its pl
 
 from __future__ import annotations
 
+import math
 import re
 import tomllib
 from collections.abc import Iterator, Mapping, Sequence
@@ -16,6 +17,7 @@ from importlib import resources
 from typing import Any
 
 from core.document.records import Document
+from core.errors import CoreError
 from core.narration.lexicon import lexicon
 from core.narration.listener import Listener
 
@@ -106,6 +108,11 @@ def understand(
     Returns
     -------
     Table
+
+    Raises
+    ------
+    CoreError
+        Where a column is said to hold what none can.
     """
     rows = _squared(cells)
     turned = _side_by_side(rows)
@@ -147,6 +154,8 @@ def _column(
 ) -> Column:
     sample = next((cell for cell in cells if cell), "")
     holding = holds[at] if at < len(holds) else _guess(at, head, cells)
+    if holding not in (IGNORED, *known_columns()):
+        raise CoreError("column", "/holds", holding, f"one of {', '.join(known_columns())}")
     unit = units[at] if at < len(units) else ""
     if holding in known_columns() and "plausible" in known_columns()[holding]:
         unit = unit or _unit_in(head) or _unit_of(known_columns()[holding]["plausible"], cells)
@@ -251,7 +260,7 @@ def _entries(
         yield Entry(path, cell, number, cell)
         return
     found = FIGURE.match(cell)
-    if not found:
+    if not found or not math.isfinite(_value(found[1])):
         raise ValueError("no figure")
     unit = _unit_in(found[2]) or column.unit
     if found[2] and not _unit_in(found[2]):

@@ -3,6 +3,7 @@
 from unittest import TestCase
 
 from core.document import check_document
+from core.errors import CoreError
 from core.narration.table import understand
 from core.tests.documents import compression, document
 
@@ -72,6 +73,12 @@ class TableTests(TestCase):
         self.assertIn("no unit", table.refused[0].why)
         table = read("Cyl|Torque\n1|900", units=("", "N.m"))
         self.assertEqual(values(table, "torque"), [{"value": 900.0, "unit": "N.m"}])
+
+    def test_what_no_column_holds_and_what_no_figure_is_are_refused(self):
+        with self.assertRaises(CoreError):
+            read("Cyl|A\n1|150", holds=("cylinder", "nonsense"))
+        table = read(f"Cyl|Dry psi\n1|{'9' * 399}")
+        self.assertEqual((table.entries, table.refused[0].why), ((), "no figure"))
 
     def test_nothing_is_nothing(self):
         for text in ("", "\n", "|||"):

@@ -117,7 +117,7 @@ def cells(data: bytes) -> list[list[str]]:
     except csv.Error:
         dialect = csv.excel_tab if "\t" in text else csv.excel
     try:
-        rows = csv.reader(io.StringIO(text), dialect)
+        rows = csv.reader(io.StringIO(text, newline=""), dialect)
         return [row for _, row in zip(range(MOST_ROWS), rows, strict=False)]
     except csv.Error as wrong:
         raise _refused(f"a table: {wrong}") from None
