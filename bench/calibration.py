@@ -118,11 +118,10 @@ def _claims(truth: Truth, said: dict[str, Any]) -> Iterator[tuple[str, float, bo
 
 def _grades(truth: Truth, said: dict[str, Any]) -> Iterator[tuple[str, bool]]:
     """Each cylinder's grade, and whether more than a worn plug or a wet well is wrong."""
-    gasket = {number for pair in truth.gaskets for number in pair}
     for one in said["cylinders"]:
         number = one["number"]
         touched = truth.cylinders[number].faults | truth.shared_on(number)
-        yield one["grade"], bool(touched - set(ASIDE)) or number in gasket
+        yield one["grade"], bool(touched - set(ASIDE)) or truth.gasket_area(number) > 0
 
 
 def _degrees(truth: Truth, said: dict[str, Any]) -> Iterator[tuple[float, float]]:

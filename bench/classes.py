@@ -89,10 +89,9 @@ def _of_the_healthy(truth: Truth, said: dict[str, Any]) -> Iterator[str]:
     """The grades of cylinders that neither a fault of their own nor a shared one touches."""
     if truth.engine_faults or truth.bank_faults:
         return
-    gasket = {number for pair in truth.gaskets for number in pair}
     for one in said["cylinders"]:
         number = one["number"]
-        if not truth.cylinders[number].faults and number not in gasket:
+        if not truth.cylinders[number].faults and not truth.gasket_area(number):
             yield one["grade"]
 
 

@@ -642,6 +642,15 @@ class Outcome(Record, frozen=True):
     cylinders: tuple[OutcomeCylinder, ...] = ()
     note: Text | None = None
 
+    @property
+    def settled(self) -> dict[int, tuple[str, ...]]:
+        """What each cylinder had, where that is known; one of several renewed is nobody's."""
+        return {
+            one.cylinder: one.found or ()
+            for one in self.cylinders
+            if (one.found is not None or one.nothing) and not one.one_of
+        }
+
 
 # -------------------------------------------------------------------------------- the house rules
 

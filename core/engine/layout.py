@@ -13,6 +13,8 @@ from typing import Any
 
 from core.document.records import Engine
 
+HANGING = 0.7  # Of the way down a radial: about its lowest third.
+
 
 @dataclass(frozen=True)
 class Bank:
@@ -88,9 +90,6 @@ def stations(engine: Engine) -> list[Station]:
         for index, number in enumerate(row):
             placed.append(Station(number, across, (index + 0.25) / longest + offset * 0.5))
     return sorted(placed, key=lambda station: station.cylinder)
-
-
-HANGING = 0.7  # Of the way down a radial: about its lowest third.
 
 
 def hanging(engine: Engine) -> frozenset[int]:

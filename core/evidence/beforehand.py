@@ -9,6 +9,7 @@ from core.document.records import Document, Job
 from core.engine.layout import arrangement, hanging
 from core.evidence import codes
 from core.evidence.findings import Finding, coded_cylinders
+from core.hidden.situations import at_place
 from core.knowledge import knowledge
 from core.knowledge.tables import LOW
 from core.quantities import Dimension, Figure, Quantity
@@ -86,19 +87,19 @@ def _of_its_bank(document: Document, entry: str, code: str) -> tuple[tuple[str, 
     banks = arrangement(document.engine).banks
     if code not in codes.BANK or len(banks) != 2:
         return ()
-    table, both = knowledge().bank_code, codes.of_both_banks(document.inspection.trouble_codes)
+    table = knowledge().bank_code
+    if entry in codes.of_both_banks(document.inspection.trouble_codes):  # That is the engine's.
+        everywhere, shares = 1.0, {bank.name: table["other"] for bank in banks}
+    else:
+        named = {bank.name: (1 in bank.cylinders) == (codes.BANK[code] == 1) for bank in banks}
+        everywhere = table["engine"]
+        shares = {name: table["own" if own else "other"] for name, own in named.items()}
     given: list[tuple[str, float]] = []
-    if entry in both:  # What both banks have is the engine's.
-        for fault, factor in knowledge().modifiers[entry].odds.items():
-            given.append((fault, factor))
-            given += [(f"{fault}@{bank.name}", table["other"]) for bank in banks]
-        return tuple(given)
-    first_first = sorted(banks, key=lambda bank: 1 not in bank.cylinders)
-    own, other = first_first if codes.BANK[code] == 1 else first_first[::-1]
     for fault, factor in knowledge().modifiers[entry].odds.items():
-        given.append((fault, factor * table["engine"]))
-        for bank, share in ((own, table["own"]), (other, table["other"])):
-            given.append((f"{fault}@{bank.name}", share / table["engine"]))
+        given.append((fault, factor * everywhere))
+        given += [
+            (at_place(fault, "bank", name), share / everywhere) for name, share in shares.items()
+        ]
     return tuple(given)
 
 

@@ -110,8 +110,8 @@ def situations_of(
     arrangement : Arrangement
         Its banks.
     odds : mapping of fault id to factor
-        What complaints and records say beforehand of shared faults; with `@` and the name of a
-        part, of that part alone.
+        What complaints and records say beforehand of shared faults; under `at_place`, of one part
+        alone.
     habits : tuple of (habit, prior)
         What it may do by nature.
 
@@ -126,9 +126,14 @@ def situations_of(
     return replace(plain, log_prior=log_prior - np.logaddexp.reduce(log_prior))
 
 
+def at_place(fault: str, where: str, name: str) -> str:
+    """Under what the odds of a fault at one part alone stand."""
+    return f"{fault}@{where} {name}"
+
+
 def _raised(shared: Shared, odds: Mapping[str, float]) -> float:
     """What is known beforehand of a shared fault, wherever it is and at its own place."""
-    own = odds.get(f"{shared.fault}@{shared.name}", 1.0)
+    own = odds.get(at_place(shared.fault, shared.where, shared.name), 1.0)
     return math.log(odds.get(shared.fault, 1.0)) + math.log(own)
 
 

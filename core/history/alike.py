@@ -84,15 +84,10 @@ def _had(visits: Sequence[Visit]) -> dict[str, set[int]]:
 
 
 def _named(visit: Visit) -> Iterator[tuple[int, str]]:
-    opened = {one.cylinder: one for one in visit.document.outcome.cylinders}
+    known = visit.document.outcome.settled
     for said in visit.assessment.cylinders:
-        known = opened.get(said.number)
-        if known and not known.one_of and (known.nothing or known.found is not None):
-            yield from ((said.number, fault) for fault in known.found or ())
-            continue
-        for fault in said.faults:
-            if fault.probability >= NAMED_FROM:
-                yield said.number, fault.fault
+        likely = (one.fault for one in said.faults if one.probability >= NAMED_FROM)
+        yield from ((said.number, fault) for fault in known.get(said.number, likely))
 
 
 def _of_kind(

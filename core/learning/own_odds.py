@@ -56,13 +56,9 @@ class Proposal:
 
 
 def tallies(checked: Mapping[str, Any], written: Mapping[str, Any]) -> Iterator[Tally]:
-    """Of every cylinder whose outcome is known, each fault; one of several renewed is nobody's."""
+    """Of every cylinder whose outcome is known, each fault."""
     document, assessment = Document.of(checked), Assessment.of(written)
-    known = {
-        one.cylinder: one.found or ()
-        for one in document.outcome.cylinders
-        if (one.found is not None or one.nothing) and not one.one_of
-    }
+    known = document.outcome.settled
     for one in assessment.cylinders:
         for fault in one.faults if one.number in known else ():
             found = fault.fault in known[one.number]

@@ -137,6 +137,7 @@ def _fitting(given: RefitCylinder, document: Document) -> Fitting:
     seat = plug.seat or specification.seat or "gasket"
     reused = bool(given.reused)
     made, hints = _setting(given, seat, document)
+    turn = turn_deg(seat, reused=reused)
     base = f"/refit/cylinders/{number}"
     return Fitting(
         cylinder=number,
@@ -148,14 +149,14 @@ def _fitting(given: RefitCylinder, document: Document) -> Fitting:
         gap_text=text,
         change_mm=change,
         setting=made,
-        turn_deg=turn_deg(seat, reused=reused),
+        turn_deg=turn,
         hints=hints,
-        cautions=tuple(_slips(given, window, made, turn_deg(seat, reused=reused), base)),
+        cautions=tuple(_slips(given, window, made, turn, base)),
         fitted=bool(given.fitted),
         torqued=bool(given.torqued),
         begun=plug.recorded or reused,
         unverified=tuple(_unverified(specification, reused=reused)),
-        handle=_at_the_handle(document, turn_deg(seat, reused=reused)),
+        handle=_at_the_handle(document, turn),
         accepted=(given.accepted or "") if verdict == "out" else "",
     )
 
@@ -164,8 +165,14 @@ def _unverified(specification: Specification, *, reused: bool) -> Iterator[str]:
     """The figures of one plug that are advice or a guess."""
     torque = "torque_reused" if reused and specification.torque_reused else "torque_new"
     for name, fields in (("torque", (torque,)), ("gap", ("gap_min", "gap_max"))):
-        if any(specification.sources.get(field) in NOT_THE_MAKERS for field in fields):
+        if any(is_unverified(specification, field) for field in fields):
             yield name
+
+
+def is_unverified(specification: Specification, field: str) -> bool:
+    """Whether a figure is there that nobody has from the maker."""
+    given = getattr(specification, field) is not None
+    return given and specification.sources.get(field) in NOT_THE_MAKERS
 
 
 def _at_the_handle(document: Document, turn: tuple[float, float]) -> str:

@@ -18,12 +18,12 @@ from core.plugs.torque import LUBRICATED
 from core.quantities import Dimension, Figure, from_si
 from core.refit.fitting import (
     FINE_WIRE,
-    NOT_THE_MAKERS,
     Fitting,
     aim_mm,
     aim_shown,
     caution_text,
     fittings,
+    is_unverified,
     thread_school,
 )
 from core.refit.points import has_points, points_state, timing_arc
@@ -145,10 +145,9 @@ def _steps(document: Document) -> list[dict[str, str]]:
 def _unverified(document: Document) -> Iterator[str]:
     """Figures that this refit goes by and that nobody has from the maker."""
     specification = document.engine.specification
-    sources = specification.sources
     for field, name in FIGURES.items():
-        if getattr(specification, field) is not None and sources.get(field) in NOT_THE_MAKERS:
-            yield f"{name} is {sources[field]}, not the maker's"
+        if is_unverified(specification, field):
+            yield f"{name} is {specification.sources[field]}, not the maker's"
 
 
 def _cautions(made: list[Fitting], document: Document) -> Iterator[str]:

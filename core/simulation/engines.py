@@ -58,6 +58,10 @@ class Truth:
             shared.add("leads-crossed")
         return shared
 
+    def gasket_area(self, cylinder: int) -> float:
+        """What the gaskets beside a cylinder leak. [mm2 for each 500 cm3]"""
+        return sum(area for pair, area in self.gaskets.items() if cylinder in pair)
+
     def as_document(self) -> dict[str, Any]:
         """The truth in a form that can be written beside the inspection."""
         return {

@@ -118,8 +118,7 @@ def record(truth: Truth, random: np.random.Generator, style: Style | None = None
 
 def _robbed(truth: Truth, number: int) -> float:
     """Chance that a gasket leaking beside a cylinder makes it miss, as a leaking valve does."""
-    area = sum(own for pair, own in truth.gaskets.items() if number in pair)
-    return min(area / 9, 0.9)
+    return min(truth.gasket_area(number) / 9, 0.9)
 
 
 def geometry_of(truth: Truth) -> Geometry:
@@ -142,8 +141,7 @@ def level_of(truth: Truth) -> float:
 
 def leaks_of(truth: Truth, number: int, case: Case) -> tuple[float, float]:
     """Leak past the rings, and every other, gaskets beside the cylinder included. [mm2]"""
-    beside = sum(area for pair, area in truth.gaskets.items() if number in pair)
-    return float(case.rings[0]), float(case.others[0]) + beside
+    return float(case.rings[0]), float(case.others[0]) + truth.gasket_area(number)
 
 
 def _compression(
@@ -206,7 +204,7 @@ def _leakdown(truth: Truth, cases: dict[int, Case], random: np.random.Generator)
             "exhaust": case.leaks.get("exhaust-valve-sealing"),
             "coolant": case.leaks.get("head-gasket-coolant"),
             "crankcase": case.leaks.get("ring-sealing", case.leaks.get("piston-damage")),
-            "neighbour": 1.0 if any(number in pair for pair in truth.gaskets) else None,
+            "neighbour": truth.gasket_area(number) or None,
         }
         mistaken = {"crankcase": 0.12}
         heard = [

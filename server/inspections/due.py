@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
@@ -52,13 +52,26 @@ def due_of_shop(user: User) -> list[EngineDue]:
     return due_on(seasons(user)[0])
 
 
-def due_on(engines: Iterable[list[Inspection]]) -> list[EngineDue]:
-    """What is due on some engines, each given by its inspections; what has a day first."""
-    found = [one for rows in engines for one in _of_engine(rows)]
-    return sorted(found, key=lambda one: (not one.due.on, one.due.on, one.engine.title))
+@dataclass(frozen=True)
+class Season:
+    """An engine's newest inspection, and its latest ones as its history knows them."""
+
+    newest: Inspection
+    visits: list[Visit]
 
 
-def seasons(user: User) -> tuple[list[list[Inspection]], bool]:
+def due_on(engines: Iterable[Season]) -> list[EngineDue]:
+    """What is due on some engines; what has a day first."""
+    found = [
+        EngineDue(one.newest.engine, one.newest, each)
+        for one in engines
+        for each in due(one.visits)
+    ]
+    found.sort(key=lambda one: (not one.due.on, one.due.on, one.engine.title, one.due.text))
+    return found
+
+
+def seasons(user: User) -> tuple[list[Season], bool]:
     """The latest inspections of each engine that was inspected last; whether there are more."""
     newest = Window(
         RowNumber(), partition_by=F("engine"), order_by=[F("date").desc(), F("opened").desc()]
@@ -70,12 +83,8 @@ def seasons(user: User) -> tuple[list[list[Inspection]], bool]:
     by_engine: dict[Any, list[Inspection]] = defaultdict(list)
     for row in rows.filter(place__lte=MOST_VISITS).select_related("engine").order_by("-place"):
         by_engine[row.engine_id].append(row)
-    return list(by_engine.values()), len(engines) > MOST_ENGINES
-
-
-def _of_engine(rows: list[Inspection]) -> Iterator[EngineDue]:
-    for one in due([visit(row) for row in rows]):
-        yield EngineDue(rows[-1].engine, rows[-1], one)
+    known = [Season(rows[-1], [visit(row) for row in rows]) for rows in by_engine.values()]
+    return known, len(engines) > MOST_ENGINES
 
 
 class DueSerializer(serializers.Serializer[Any]):
@@ -125,6 +134,6 @@ class ShopDueView(ShopView):
     @extend_schema(operation_id="due", responses=ShopDueSerializer)
     def get(self, request: Request) -> Response:
         engines, more = seasons(self.user)
-        alike = same_faults((rows[-1].engine, [visit(row) for row in rows]) for rows in engines)
+        alike = same_faults((one.newest.engine, one.visits) for one in engines)
         body = {"due": due_on(engines), "alike": alike, "more": more}
         return Response(ShopDueSerializer(body).data)
