@@ -21,8 +21,10 @@ class DatabaseAwayTests(BrowserTestCase):
         ) as other:  # fmt: skip
             other.execute(f'ALTER DATABASE "{name}" WITH ALLOW_CONNECTIONS {allowed}')
             if not allowed:
+                # Ours alone: the database's own sweepers come by too, and nobody may end those.
                 other.execute(
-                    "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = %s",
+                    "SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
+                    "WHERE datname = %s AND usename = current_user",
                     [name],
                 )
 
