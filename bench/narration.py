@@ -3,7 +3,8 @@
 python -m bench.narration [--show]
 
 A line is set aside by a rule that nobody chooses: its SHA-256 is odd. Those set aside are counted
-and never shown.
+and never shown. What was set aside among the first 403 has been opened since, to learn from; the
+lines behind the mark "# opened" are newer, and the rule holds for them.
 """
 
 from __future__ import annotations
@@ -20,6 +21,7 @@ from typing import Any
 from core.narration import Heard, Listener
 
 LINES = Path(__file__).parent.parent / "core" / "tests" / "narrated.txt"
+OPENED = "# opened"
 QUANTITY = re.compile(r"(-?[\d.]+)(mm|thou|in|psi|bar|kPa|N\.m|lbf\.ft)$")
 
 
@@ -30,18 +32,23 @@ class Line:
     text: str
     meant: dict[str, Any]
     asked: frozenset[str]
+    opened: bool = False
 
     @property
     def set_aside(self) -> bool:
-        return int(hashlib.sha256(self.text.encode()).hexdigest(), 16) % 2 == 1
+        return not self.opened and int(hashlib.sha256(self.text.encode()).hexdigest(), 16) % 2 == 1
 
 
 def lines() -> Iterator[Line]:
     """The lines with what is meant by each."""
-    for raw in LINES.read_text("utf-8").splitlines():
+    text = LINES.read_text("utf-8")
+    opened = OPENED in text
+    for raw in text.splitlines():
+        if raw == OPENED:
+            opened = False
         if not raw.strip() or raw.startswith("#"):
             continue
-        where, text, meant = (part.strip() for part in raw.split("|"))
+        where, said, meant = (part.strip() for part in raw.split("|"))
         round_, count = where.split()
         told: dict[str, Any] = {}
         asked = set()
@@ -56,7 +63,7 @@ def lines() -> Iterator[Line]:
                 continue
             path = _path(name.removesuffix("+"))
             told.setdefault(path, []).append(value) if adds else told.update({path: _value(value)})
-        yield Line(round_, int(count), text, told, frozenset(asked))
+        yield Line(round_, int(count), said, told, frozenset(asked), opened)
 
 
 def _path(name: str) -> str:

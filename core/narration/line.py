@@ -11,6 +11,7 @@ from core.narration.lexicon import lexicon, longest_at
 from core.narration.numbers import Number, is_number, number_at
 
 TOKEN = re.compile(r"\d+(?:,\d{3})+(?:\.\d+)?|\d*\.\d+|\d+|[a-z]+(?:'[a-z]+)?|[,;:.!?/%#]")
+PLURALS = ("boots", "plugs", "wells", "coils", "leads", "gaps")
 BREAKS = {",", ";", ".", "!", "?", "/"}
 # The figure that a round is about, where none is named.
 FIGURE_OF = {"gaps": "gap", "faces": "gap", "pressures": "pressure", "leakdown": "percent",
@@ -65,6 +66,8 @@ class Token:
     start: int
     end: int
     misheard: bool = False
+    plural: bool = False
+    owns: bool = False  # Two's.
 
 
 @dataclass
@@ -91,6 +94,7 @@ def tokens_of(line: str, round_: str = "faces") -> Iterator[Token]:
     heard = lexicon().heard
     for found in TOKEN.finditer(lowered):
         text, start, end = found[0], found.start(), found.end()
+        owns = text.endswith("'s") and is_number(text[:-2])
         if text.endswith("'s") and text not in ("it's", "that's", "there's", "light's", "engine's"):
             text = text[:-2]
         rest = lowered[end:].split()
@@ -102,7 +106,7 @@ def tokens_of(line: str, round_: str = "faces") -> Iterator[Token]:
         figures = figures or (text == "ten" and round_ != "faces")
         meant = heard.get(text, text) if not figures else text
         sounds = meant != text and text not in ("boots", "plugs", "wells")
-        yield Token(meant, start, end, sounds)
+        yield Token(meant, start, end, sounds, text in PLURALS, owns)
 
 
 def value_of(token: str) -> float:

@@ -13,30 +13,29 @@ from dataclasses import replace
 from typing import Any
 
 from core.document.observations import unfold
+from core.narration.figures import HEARD_SURE, HEDGED, SURE, Figures
 from core.narration.lexicon import Meaning, lexicon, longest_at
 from core.narration.line import (
     FIGURE_OF,
-    QUANTITY_OF,
     Heard,
     Line,
     Proposal,
     Question,
     all_numbers,
     clauses_of,
-    fits,
     hedged,
     left_over,
     marks,
     tokens_of,
 )
-from core.narration.numbers import Number, number_at
-from core.narration.whom import MOST_CYLINDERS, Whom, speaks_of
+from core.narration.numbers import number_at
+from core.narration.whom import speaks_of
 
 # What is spoken of where no noun says so, first things first.
 SCOPES = {
     "wells": ("well", "tests", "escapes"),
     "loosening": ("plug", "threads"),
-    "faces": ("plug",),
+    "faces": ("plug", "insulator"),
     "gaps": ("plug",),
     "pressures": ("pressing", "reading"),
     "leakdown": ("escapes",),
@@ -45,11 +44,14 @@ SCOPES = {
     "plan": (),
 }
 OF_FIRING_END = ("ground", "centre", "electrodes", "insulator", "gap", "deposit")
+PARTS = ("boot", "coil", "connector", "threads", "outside")
 BOTH = {"electrodes": ("ground", "centre")}
 LISTS = ("boot", "coil", "threads", "outside", "escapes", "complaints", "complaint_when")
 FLAGS = ("gap_bridged", "gap_closed", "torqued", "fitted")
-SURE, NUMBER_SURE, HEARD_SURE, UNIT_GUESSED = 0.97, 0.96, 0.75, 0.88
-HEDGED = 0.7
+TAKEN_OFF = (("off",), ("removed",), ("took", "off"), ("taken", "off"), ("pulled", "off"),
+             ("had", "to", "take", "off"), ("takes", "off"))  # fmt: skip
+NEIGHBOUR = (Meaning("escapes", "escapes", "neighbour"),)
+FITTED = (Meaning("refit", "fitted", "yes"),)  # Three's in.
 AGAIN = (("same", "as"), ("like",), ("ditto",), ("same", "again"))
 CORRECTED = (
     ("correction",),
@@ -61,7 +63,7 @@ CORRECTED = (
 )
 
 
-class Listener(Whom):
+class Listener(Figures):
     """Hears lines in order and keeps what they were about.
 
     Parameters
@@ -87,21 +89,45 @@ class Listener(Whom):
     def hear(self, line: str) -> Heard:
         """Propose what a line says; the same lines in the same order give the same answer."""
         tokens = list(tokens_of(line, self.round))
+        for at, token in enumerate(tokens):
+            if token.owns and at and tokens[at - 1].text == "and":  # One's this and two's that.
+                tokens[at - 1] = replace(tokens[at - 1], text=",")
         gathered = Line(line, tokens)
         texts = [one.text for one in tokens]
         if removed := self._removed(gathered, texts):
             return self._answer(gathered, removed)
         corrects = marks(gathered, texts, CORRECTED)
-        if self._same_as(gathered, texts):
-            return self._answer(gathered)
-        clauses = list(clauses_of(texts))
-        refs = [self._cylinders(gathered, texts, clause) for clause in clauses]
+        clauses = [one for one in clauses_of(texts) if not self._same_as(gathered, texts, one)]
+        refs = self._in_order(texts, clauses) or [
+            self._cylinders(gathered, texts, clause) for clause in clauses
+        ]
         self._joined(clauses, refs, line=gathered)
         for at, clause in enumerate(clauses):
             self._clause(gathered, texts, clause, speaks_of(refs, at), refs, at)
         if not corrects:
             self._contradictions(gathered)
         return self._answer(gathered)
+
+    def _in_order(
+        self, texts: Sequence[str], clauses: Sequence[range]
+    ) -> list[tuple[int, ...] | None] | None:
+        """As many words or figures as there are cylinders, and nothing else: one for each."""
+        if len(clauses) != self.count or self.count < 2 or self.cylinder is not None:
+            return None
+        figures = [number_at(texts, clause.start) for clause in clauses]
+        bare = [
+            figure is not None and figure.end == clause.stop
+            for figure, clause in zip(figures, clauses, strict=True)
+        ]
+        if self.round in FIGURE_OF and self.round != "faces" and all(bare):
+            values = [figure.value for figure in figures if figure]
+            units = lexicon().plausible[FIGURE_OF[self.round]].values()
+            if not any(all(low <= one <= high for one in values) for low, high in units):
+                return None
+            return [(number,) for number in self.order]
+        words = [tuple(texts[clause.start : clause.stop]) for clause in clauses]
+        said = all(one in lexicon().phrases for one in words)
+        return [(number,) for number in self.order] if said else None
 
     def _clause(
         self,
@@ -121,6 +147,11 @@ class Listener(Whom):
             cylinders = (self.cylinder,)
         nouns = list(_nouns(texts, clause))
         if self.round == "leakdown":
+            if spoken_of and len(spoken_of) > 1 and "hole" in texts[clause.start : clause.stop]:
+                spoken_of = cylinders = spoken_of[:1]  # Three hisses out of number two's hole.
+                self._propose(line, NEIGHBOUR, cylinders, clause, clause, denied=False)
+                line.taken.update(clause)
+                return
             self._held(line, texts, clause, cylinders)
         self._figures(line, texts, clause, spoken_of, nouns)
         denied_from: int | None = None
@@ -151,6 +182,11 @@ class Listener(Whom):
             denied = denied_from is not None
             self._propose(line, meanings, cylinders, range(at, end), clause, denied=denied)
             at = end
+        for at in clause if self.round == "fitting" and cylinders else ():
+            behind = texts[at + 1] if at + 1 < clause.stop else "and"
+            if texts[at] == "in" and behind in ("and", "then", "already") and at not in line.taken:
+                line.taken.add(at)
+                self._propose(line, FITTED, cylinders, clause, clause, denied=False)
         for position, size, name in nouns:
             line.taken.update(range(position, position + size))
             line.subject = name
@@ -194,14 +230,22 @@ class Listener(Whom):
             found = [one for one in meanings if one.subject in wanted]
             if found:
                 return found
+            if subject in PARTS:
+                return []
             if subject not in OF_FIRING_END:
                 others = [one for one in meanings if one.subject in SCOPES[self.round]]
                 return others[:1] if subject in SCOPES[self.round] else []
             found = [one for one in meanings if one.subject == "plug"]
+            if found:  # A gap that is fine says nothing of the plug.
+                return [] if found[0].field == "look" else found[:1]
+        if line.subject in PARTS:  # Boots one and two oily, three and four clean.
+            found = [one for one in meanings if one.subject == line.subject]
             if found:
-                return found[:1]
+                return found
         for scope in SCOPES[self.round]:
             found = [one for one in meanings if one.subject == scope]
+            if scope == "insulator":  # Good is said of the plug; cracked of nothing else.
+                found = [one for one in found if one.word != "sound"]
             if found:
                 return found
         if line.subject:
@@ -226,7 +270,8 @@ class Listener(Whom):
             word: str | None = meant.word
             if meant.field == "look":
                 # Bad by itself says nothing; not bad says that it looks fine, and no more.
-                bad = line.tokens[tokens.stop - 1].text == "bad"
+                said = [line.tokens[at].text for at in tokens]
+                bad = said[-1] == "bad" and not lexicon().denials & set(said)
                 if bad != denied:
                     continue
             elif denied:
@@ -254,149 +299,18 @@ class Listener(Whom):
             for one in cylinders or ():
                 yield _place(meant, one)
 
-    def _put(self, line: Line, proposal: Proposal) -> None:
-        """Take a proposal in; words of one list come together, and the later word counts."""
-        before = line.found.get(proposal.path)
-        if before and isinstance(proposal.value, list):
-            joined = [*before.value, *(w for w in proposal.value if w not in before.value)]
-            proposal = replace(proposal, value=joined, words=f"{before.words}, {proposal.words}")
-        line.found[proposal.path] = proposal
-
-    # ------------------------------------------------------------------ figures
-
-    def _figures(
-        self,
-        line: Line,
-        texts: Sequence[str],
-        clause: range,
-        spoken_of: tuple[int, ...] | None,
-        nouns: Sequence[tuple[int, int, str]],
-    ) -> None:
-        at = clause.start
-        while at < clause.stop:
-            number = number_at(texts, at) if at not in line.taken else None
-            if number is None or number.end > clause.stop:
-                at += 1
-                continue
-            self._figure(line, texts, at, number, spoken_of, nouns)
-            at = number.end
-        if self.round == "pressures" and {"no", "compression"} <= set(
-            texts[clause.start : clause.stop]
-        ):
-            for one in spoken_of or ():
-                words = line.words(clause.start, clause.stop)
-                path = _figure_path("pressure", one)
-                self._put(line, Proposal(path, {"value": 0, "unit": "psi"}, words, 0.85))
-
-    def _figure(
-        self,
-        line: Line,
-        texts: Sequence[str],
-        at: int,
-        number: Number,
-        spoken_of: tuple[int, ...] | None,
-        nouns: Sequence[tuple[int, int, str]],
-    ) -> None:
-        phrase = longest_at(lexicon().units, texts, number.end, lexicon().longest)
-        unit = lexicon().units[phrase] if phrase else None
-        end = number.end + (len(phrase) if phrase else 0)
-        if unit == "strokes":
-            line.taken.update(range(at, end))
-            path = "/tests/compression/0/puffs"
-            self._put(line, Proposal(path, int(number.value), line.words(at, end), NUMBER_SURE))
-            return
-        if unit == "rpm":
-            if self.round == "pressures":
-                line.taken.update(range(at, end))
-                path = "/tests/compression/0/cranking_rpm"
-                said = line.words(at, end)
-                self._put(line, Proposal(path, _plain(number.value), said, NUMBER_SURE))
-            return
-        of_gap = any(name == "gap" for _, _, name in nouns)
-        quantity = QUANTITY_OF.get(unit or "") or (
-            "gap" if of_gap else FIGURE_OF.get(self.round, "")
-        )
-        if not quantity or (self.round == "faces" and not unit and not of_gap):
-            return
-        sure = NUMBER_SURE
-        if unit is None:
-            unit = self._unit_of(quantity, number.value, line)
-            sure = UNIT_GUESSED if quantity != "percent" else NUMBER_SURE
-            if unit is None:
-                return
-        line.unit = unit
-        if hedged(line, range(at, end), texts):
-            sure *= HEDGED
-        if any(line.tokens[one].misheard for one in range(at, end)):
-            sure *= HEARD_SURE
-        line.taken.update(range(at, end))
-        first = at - 1 if at and texts[at - 1] == "gap" else at
-        said = line.words(first, end)
-        for one in self._figures_of(quantity, spoken_of, line):
-            path = _figure_path(quantity, one, fitting=self.round == "fitting")
-            if not fits(quantity, unit, number.value):
-                text = f"{said} on {one}: was that the unit?"
-                line.questions[path] = Question(text, path)
-                continue
-            value: Any = _plain(number.value)
-            if quantity != "percent":
-                value = {"value": value, "unit": unit}
-            self._put(line, Proposal(path, value, said, round(sure, 2)))
-
-    def _unit_of(self, quantity: str, value: float, line: Line) -> str | None:
-        """The unit that is meant where none is said: the line's, or the first that fits."""
-        units = lexicon().plausible[quantity]
-        if line.unit in units and fits(quantity, line.unit, value):
-            return line.unit
-        return next((unit for unit in units if fits(quantity, unit, value)), None)
-
-    def _figures_of(
-        self, quantity: str, spoken_of: tuple[int, ...] | None, line: Line
-    ) -> tuple[int, ...]:
-        """Whose figure it is: who was named, or the next in the order of the bench."""
-        if spoken_of:
-            self.read += [one for one in spoken_of if one not in self.read]
-            return spoken_of
-        if FIGURE_OF.get(self.round) != quantity or self.round in ("faces", "fitting"):
-            return (self.cylinder,) if self.cylinder else ()
-        if self.cylinder and self.cylinder not in self.read and not line.found:
-            nxt = self.cylinder
-        else:
-            last = self.read[-1] if self.read else None
-            order = self.order or list(range(1, MOST_CYLINDERS + 1))
-            at = order.index(last) + 1 if last in order else 0
-            if at >= len(order):
-                return ()
-            nxt = order[at]
-        self.read.append(nxt)
-        self.cylinder = nxt
-        return (nxt,)
-
-    def _held(
-        self, line: Line, texts: Sequence[str], clause: range, cylinders: tuple[int, ...] | None
-    ) -> None:
-        """Seventy two over eighty: held of what was supplied."""
-        for at in clause:
-            held = number_at(texts, at) if at not in line.taken else None
-            if held is None or held.end >= clause.stop or texts[held.end] not in ("over", "/"):
-                continue
-            supply = number_at(texts, held.end + 1)
-            if supply is None:
-                continue
-            line.taken.update(range(at, supply.end))
-            words = line.words(at, supply.end)
-            for one in cylinders or ():
-                path = f"/tests/leakdown/0/readings/{one}/held"
-                value = {"value": _plain(held.value), "unit": "psi"}
-                self._put(line, Proposal(path, value, words, UNIT_GUESSED))
-
     # ------------------------------------------------------------------ the rest
 
     def _removed(self, line: Line, texts: Sequence[str]) -> list[Proposal]:
         """Off: this, that and the other, one entry each."""
-        if texts[:1] not in (["off"], ["removed"]) or texts[1:2] not in ([":"], [","]):
+        words = next((w for w in TAKEN_OFF if tuple(texts[: len(w)]) == w), None)
+        if words is None or len(texts) <= len(words):
             return []
-        said = re.split(r",|\band\b", line.text[line.tokens[1].end :])
+        stop = texts[len(words)] in (":", ",")
+        if not stop and self.round != "plan":
+            return []
+        rest = line.text[line.tokens[len(words) - (0 if stop else 1)].end :]
+        said = [re.sub(r"^\s*(the|a|an)\s+", "", one) for one in re.split(r",|\band\b", rest)]
         line.taken.update(range(len(texts)))
         made = []
         for what in (one.strip(" .") for one in said):
@@ -406,25 +320,25 @@ class Listener(Whom):
                 made.append(Proposal(path, what, what, SURE))
         return made
 
-    def _same_as(self, line: Line, texts: Sequence[str]) -> bool:
+    def _same_as(self, line: Line, texts: Sequence[str], clause: range) -> bool:
         """Two same as one: whatever stands at one's plug stands at two's."""
-        for at in range(len(texts)):
+        for at in clause:
             words = next((w for w in AGAIN if tuple(texts[at : at + len(w)]) == w), None)
             if words is None:
                 continue
-            numbers = [int(one.value) for one in all_numbers(texts)]
+            numbers = [int(one.value) for one in all_numbers(texts[clause.start : clause.stop])]
             target = numbers[0] if numbers else self._after(self.cylinder)
             model = numbers[1] if len(numbers) > 1 else self.cylinder
             if target is None or model is None or target == model:
                 return False
             start = f"/cylinders/{model}/plug/"
             if not any(path.startswith(start) for path in self.known):
-                return True  # Of the other nothing is known: the whole line is not understood.
+                return True  # Of the other nothing is known: the clause is not understood.
             for path, value in list(self.known.items()):
                 if path.startswith(start):
                     own = f"/cylinders/{target}/plug/{path[len(start) :]}"
                     self._put(line, Proposal(own, value, line.text.strip(), 0.9))
-            line.taken.update(range(len(texts)))
+            line.taken.update(clause)
             self.cylinder = target
             line.named.append(target)
             return True
@@ -517,18 +431,6 @@ def _place(meant: Meaning, cylinder: int) -> str:
             return f"/cylinders/{cylinder}/plug/{meant.field}"
 
 
-def _figure_path(quantity: str, cylinder: int, *, fitting: bool = False) -> str:
-    match quantity:
-        case "pressure":
-            return f"/tests/compression/0/readings/{cylinder}/pressure"
-        case "percent":
-            return f"/tests/leakdown/0/readings/{cylinder}/percent"
-        case "torque":
-            return f"/refit/cylinders/{cylinder}/torque"
-        case _:
-            return f"/{'refit/' if fitting else ''}cylinders/{cylinder}/plug/gap"
-
-
 def _of_a_cylinder(meant: Meaning) -> bool:
     return meant.subject not in ("pressing", "complaints")
 
@@ -537,11 +439,9 @@ def _denied(meant: Meaning) -> str | None:
     """The word for none of it, where the contract has one."""
     if meant.field in FLAGS:
         return "no"
+    if meant.field == "insulator":
+        return "sound"
     return "none" if "none" in lexicon().words[meant.field] else None
-
-
-def _plain(value: float) -> float | int:
-    return int(value) if value == int(value) else round(value, 6)
 
 
 def _told(value: Any) -> str:

@@ -62,6 +62,8 @@ def _figure_at(tokens: Sequence[str], at: int) -> Number | None:
         return None
     if FIGURE.fullmatch(tokens[at]):
         return Number(float(tokens[at].replace(",", "")), at + 1)
+    if tokens[at] == "hundred":
+        return _after_hundred(tokens, 100, at + 1)
     if tokens[at] == "a" and at + 1 < len(tokens) and tokens[at + 1] == "hundred":
         return _after_hundred(tokens, 100, at + 2)
     whole = _whole(tokens, at)

@@ -12,10 +12,18 @@ OPENERS = ("and", "so", "ok", "okay", "right", "then", "now", "actually", "er", 
            "yes", "correction", "wait", "no", "sorry", "next", "i", "mean")  # fmt: skip
 NAMED = ("one", "plug", "cylinder", "hole")
 MARKS = ("number", "cylinder", "cyl", "no", "hole", "#", "cylinders", "numbers")
-PLACES = ("on", "at", "in", "for", "of", "down", "plug", "cutting", "killing", "shorting",
-          "pulling", "reading")  # fmt: skip
-BEFORE = (*PLACES, "boot", "well", "coil")
+PLACES = ("on", "at", "in", "for", "of", "off", "from", "into", "down", "plug", "cutting",
+          "killing", "shorting", "pulling", "pulled", "cut", "killed", "shorted", "unplugged",
+          "unplugging", "disconnected", "disconnecting", "gapped", "torqued", "fitted", "with",
+          "near", "by", "beside", "reading")  # fmt: skip
+BEFORE_A_FIGURE = ("at", "of", "with", "from")
+THAN = ("than", "like", "as")
+BUT = (("but",), ("except", "for"), ("except",), ("apart", "from"), ("other", "than"), ("save",),
+       ("bar",))  # fmt: skip
+BEFORE = (*PLACES, "boot", "well", "coil", "gap")
 MOST_CYLINDERS = 24
+OCCASIONS = ("time", "go", "try", "thing", "off", "of", "attempt")
+COUNTED = ("piece", "side", "end", "edge", "more", "bit", "thing", "of", "corner", "half")
 NOT_EVERYONE = ("over", "round", "around", "the", "way", "right", "along", "gone")
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
             "tenth", "eleventh", "twelfth")  # fmt: skip
@@ -72,11 +80,13 @@ class Whom:
         rest = texts[at : clause.stop]
         for words in (
             ("none", "of", "them"), ("any", "of", "them"), ("all", "of", "them"), ("them", "all"),
-            ("they", "all"), ("every", "one"), ("the", "rest"), ("the", "others"), ("all",),
-            ("everything",), ("both",), ("none",),
+            ("they", "all"), ("every", "one"), ("the", "rest"), ("the", "others"), ("rest",),
+            ("others",), ("the", "other", "ones"), ("all",), ("everything",), ("both",), ("none",),
         ):  # fmt: skip
             if tuple(rest[: len(words)]) != words:
                 continue
+            if words[-1] in ("rest", "others") and at and texts[at - 1] in (*THAN, "the"):
+                return None  # Lower than the rest: the rest is not spoken of.
             if words == ("none",) and len(rest) > 1:
                 continue
             beside = texts[at - 1] if at else "", rest[1] if len(rest) > 1 else ""
@@ -94,7 +104,10 @@ class Whom:
             if words == ("all",) and after and after.value == self.count:
                 line.taken.add(at + 1)
             everyone = tuple(range(1, (self.count or max(self.order, default=0)) + 1))
-            if words in (("the", "rest"), ("the", "others")):
+            excepted = self._excepted(line, texts, at + len(words), clause)
+            if excepted:
+                return tuple(one for one in everyone if one not in excepted)
+            if words[-1] in ("rest", "others", "ones"):
                 others = {int(n.value) for n in all_numbers(texts) if n.value <= self.count}
                 return tuple(one for one in everyone if one not in others)
             if words == ("both",) and self.count != 2:
@@ -104,16 +117,39 @@ class Whom:
             return everyone
         return None
 
+    def _excepted(
+        self, line: Line, texts: Sequence[str], at: int, clause: range
+    ) -> tuple[int, ...]:
+        """All but three: the cylinders that are left out; their tokens are taken."""
+        words = next((w for w in BUT if tuple(texts[at : at + len(w)]) == w), None)
+        if words is None:
+            return ()
+        start, found = at, list[int]()
+        at += len(words)
+        while at < clause.stop:
+            at += texts[at] in ("and", *MARKS)
+            if not self._small(texts, at, clause):
+                break
+            found.append(int(value_of(texts[at])))
+            at += 1
+        if found:
+            line.taken.update(range(start, at))
+        return tuple(found)
+
     def _named(
         self, line: Line, texts: Sequence[str], at: int, clause: range, *, first: bool
     ) -> tuple[list[int], int] | None:
         """Cylinders that are named at a token, and where to go on."""
         start = at
-        if texts[at] in ORDINALS:
+        if at + 1 < clause.stop and line.tokens[at + 1].plural and is_number(texts[at]):
+            return None  # Four boots are a count.
+        if texts[at] in ORDINALS and (*texts, "")[at + 1] not in OCCASIONS:
             end = at + 2 if at + 1 < clause.stop and texts[at + 1] in NAMED else at + 1
             line.taken.update(range(at, end))
             return [ORDINALS.index(texts[at]) + 1], end
-        marked = texts[at] in MARKS and self._small(texts, at + 1, clause)
+        marked = texts[at] in MARKS and (
+            self._small(texts, at + 1, clause) or self._before_a_point(texts, at + 1, clause)
+        )
         cut_out = list(texts[at : at + 2]) == ["cutting", "out"]
         cut_out = cut_out and self._small(texts, at + 2, clause)
         if cut_out:
@@ -123,6 +159,7 @@ class Whom:
             (cut_out or texts[at] in BEFORE)
             and self._small(texts, at + 1, clause)
             and not self._unit_after(texts, at + 2)
+            and not self._figure_behind(texts, at)
         )
         if marked or placed:
             if cut_out or texts[at] in MARKS or texts[at] in PLACES:
@@ -159,10 +196,30 @@ class Whom:
         """Whether a cylinder's number stands at a token, and not the beginning of a figure."""
         if at >= clause.stop or not is_number(texts[at]) or "." in texts[at]:
             return False
+        if counts(texts, at):
+            return False
         value = value_of(texts[at])
         if not 1 <= value <= (self.count or MOST_CYLINDERS):
             return False
         return not (at + 1 < clause.stop and texts[at + 1] in ("point", "hundred", "thousand"))
+
+    def _figure_behind(self, texts: Sequence[str], at: int) -> bool:
+        """At one fifty: what stands there is a figure of this round, of more than one word."""
+        quantity = FIGURE_OF.get(self.round)
+        if quantity is None or texts[at] not in BEFORE_A_FIGURE:
+            return False
+        number = number_at(texts, at + 1)
+        return number is not None and number.end > at + 2 and fits(quantity, None, number.value)
+
+    def _before_a_point(self, texts: Sequence[str], at: int, clause: range) -> bool:
+        """Number two, point nine: where a number must come it is a cylinder's, and no figure's."""
+        return (
+            at + 2 < clause.stop
+            and texts[at + 1] == "point"
+            and is_number(texts[at + 2])
+            and is_number(texts[at])
+            and 1 <= value_of(texts[at]) <= (self.count or MOST_CYLINDERS)
+        )
 
     def _leads(self, texts: Sequence[str], at: int, clause: range) -> bool:
         """Whether a bare number at the head of a clause names a cylinder."""
@@ -184,7 +241,7 @@ class Whom:
             return True  # Two figures that make no third: the first one names.
         if rest.end > whole.end:
             return True  # Behind the first number stands one that takes in more of what was said.
-        unit = self._unit_after(texts, max(whole.end, rest.end))
+        unit = self._unit_after(texts, max(whole.end, rest.end)) or self._only_unit(texts)
         quantity = QUANTITY_OF.get(unit or "", FIGURE_OF.get(self.round, "gap"))
         if whole.end < clause.stop and texts[whole.end] in ("hundred", "thousand"):
             return True
@@ -204,11 +261,24 @@ class Whom:
         unit = self._unit_after(texts, whole.end)
         return not fits("gap", unit, whole.value) and fits("gap", unit, rest.value)
 
+    def _only_unit(self, texts: Sequence[str]) -> str | None:
+        """The unit of a line in which one alone is said."""
+        units = {unit for at in range(len(texts)) if (unit := self._unit_after(texts, at))}
+        return units.pop() if len(units) == 1 else None
+
     def _unit_after(self, texts: Sequence[str], at: int) -> str | None:
         phrase = longest_at(lexicon().units, texts, at, lexicon().longest)
         return lexicon().units[phrase] if phrase else None
 
     # ------------------------------------------------------------------ what it says
+
+
+def counts(texts: Sequence[str], at: int) -> bool:
+    """Whether "one" counts something and names no cylinder: in one piece, the one plug."""
+    after = texts[at + 1] if at + 1 < len(texts) else ""
+    before = texts[at - 1] if at else ""
+    single = after == "plug" and before in ("the", "only", "just", "that")
+    return texts[at] == "one" and (after in COUNTED or single)
 
 
 def speaks_of(refs: Sequence[tuple[int, ...] | None], at: int) -> tuple[int, ...] | None:
