@@ -1,6 +1,10 @@
 """How well the diagnosis is calibrated, on simulated engines that its tables did not make.
 
-python -m bench.calibration [--engines 2000] [--seed 1] [--picture docs/reliability.png]
+python -m bench.calibration [--engines 2000] [--seed 1] [--learn 0] [--agree] [--picture FILE]
+
+The engines come with faults at rates of their own, or with `--agree` at those of the tables.
+`--learn` opens so many others first, and puts the odds in force that a shop's own record proposes
+of them, three times over.
 """
 
 from __future__ import annotations
@@ -21,11 +25,17 @@ from bench.reliability import draw
 from core.document import check_document
 from core.judgement import assess
 from core.knowledge import knowledge
+from core.knowledge.tables import raw_tables
+from core.learning.own_odds import Tally, proposals, tallies
 from core.simulation import Truth, draw_truth, record
+from core.simulation.engines import Rates
 
 BINS = np.array([0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])
 TELLS = 0.8  # The evidence tells a cylinder's faults apart if the best guess is this sure.
 LOW_OF_BEST, LOW_OF_MEAN = 0.75, 0.9
+ROUNDS = 3
+LEARNT = 77  # Keeps the engines that are learnt from apart from those that are measured.
+Odds = dict[str, dict[str, float]]
 
 
 @dataclass
@@ -55,8 +65,14 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--engines", type=int, default=2000)
     parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--learn", type=int, default=0)
+    parser.add_argument("--agree", action="store_true")
     parser.add_argument("--picture", type=Path, default=None)
     options = parser.parse_args()
+    odds: Odds = {}
+    for part in range(ROUNDS if options.learn else 0):
+        odds = _learnt(options.seed, part, options.learn // ROUNDS, odds)
+    rates = _of_the_tables() if options.agree else None
     claims: list[tuple[str, float, bool]] = []
     grades: list[tuple[str, bool]] = []
     degrees: list[tuple[float, float]] = []
@@ -64,8 +80,8 @@ def main() -> None:
     best_plain, best_clear = Skill(), Skill()
     for number in range(options.engines):
         random = np.random.default_rng([options.seed, number])
-        truth = draw_truth(random)
-        document = check_document(record(truth, random))
+        truth = draw_truth(random, rates)
+        document = check_document({**record(truth, random), "house_rules": {"odds": odds}})
         said = assess(document, explain=False, advise=False)
         claims += list(_claims(truth, said))
         grades += list(_grades(truth, said))
@@ -101,6 +117,45 @@ def main() -> None:
         chance = np.array([claim[1] for claim in claims])
         true = np.array([claim[2] for claim in claims])
         draw(chance, true, BINS, options.picture)
+
+
+def _of_the_tables() -> Rates:
+    """How common the diagnosis takes each fault to be, where it sits."""
+    known = knowledge()
+    rates = {
+        scope: {fault.id: fault.prior for fault in known.of_scope(scope)}
+        for scope in ("cylinder", "engine", "pair")
+    }
+    parts = raw_tables()["faults"]["parts"]
+    mixture = {name: rates["engine"][name] for name in ("mixture-rich", "mixture-lean")}
+    rates["bank"] = {name: parts["bank"] * prior for name, prior in mixture.items()}
+    rates["coil"] = {"ignition-weak": parts["coil"]}
+    return rates
+
+
+def _learnt(seed: int, part: int, engines: int, odds: Odds) -> Odds:
+    """Odds after what some engines turned out to have was held against what was claimed of them."""
+    told: list[Tally] = []
+    for number in range(engines):
+        random = np.random.default_rng([seed, part, number, LEARNT])
+        truth = draw_truth(random)
+        made = {**record(truth, random), "house_rules": {"odds": odds}, "outcome": _opened(truth)}
+        document = check_document(made)
+        told += tallies(document, assess(document, explain=False, advise=False))
+    learnt = {cycle: dict(own) for cycle, own in odds.items()}
+    for one in proposals(told, odds):
+        learnt.setdefault(one.cycle, {})[one.fault] = one.factor
+    return learnt
+
+
+def _opened(truth: Truth) -> dict[str, Any]:
+    """What somebody who opens the whole engine writes down."""
+    cylinders = []
+    for number, one in truth.cylinders.items():
+        leaks = {"head-gasket-between"} if truth.gasket_area(number) else set()
+        found = sorted(one.faults | leaks)
+        cylinders.append({"cylinder": number, **({"found": found} if found else {"nothing": True})})
+    return {"cylinders": cylinders, "engine_faults": sorted(truth.engine_faults)}
 
 
 def _claims(truth: Truth, said: dict[str, Any]) -> Iterator[tuple[str, float, bool]]:

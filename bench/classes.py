@@ -11,12 +11,14 @@ from __future__ import annotations
 
 import argparse
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Set
 from typing import Any
 
 import numpy as np
 
 from core.document import check_document
+from core.document.records import Document
+from core.evidence.findings import coded_cylinders
 from core.judgement import assess
 from core.simulation import Truth, draw_truth, record
 
@@ -49,12 +51,14 @@ def main() -> None:
     right: Counter[str] = Counter()
     judged: Counter[str] = Counter()
     taken_for: Counter[tuple[str, str]] = Counter()
-    healthy: Counter[str] = Counter()
+    healthy: Counter[tuple[str, bool]] = Counter()
     for number in range(options.engines):
         random = np.random.default_rng([options.seed, number])
         truth = draw_truth(random)
-        said = assess(check_document(record(truth, random)), explain=False, advise=False)
-        healthy.update(_of_the_healthy(truth, said))
+        document = check_document(record(truth, random))
+        said = assess(document, explain=False, advise=False)
+        asked = coded_cylinders(Document.of(document)).keys()
+        healthy.update(_of_the_healthy(truth, said, asked))
         true = {CLASS_OF[fault] for fault in _faults(truth)} - {"test"}
         if said["engine"]["grade"] not in GRAVE or not true:
             continue
@@ -85,21 +89,26 @@ def _claims(said: dict[str, Any]) -> Iterator[tuple[str, float]]:
         yield "gasket", pair["probability"]
 
 
-def _of_the_healthy(truth: Truth, said: dict[str, Any]) -> Iterator[str]:
-    """The grades of cylinders that neither a fault of their own nor a shared one touches."""
+def _of_the_healthy(
+    truth: Truth, said: dict[str, Any], asked: Set[int]
+) -> Iterator[tuple[str, bool]]:
+    """The grades of cylinders that neither a fault of their own nor a shared one touches.
+
+    With each whether a code names it: such a one is never let off before its code is explained.
+    """
     if truth.engine_faults or truth.bank_faults:
         return
     for one in said["cylinders"]:
         number = one["number"]
         if not truth.cylinders[number].faults and not truth.gasket_area(number):
-            yield one["grade"]
+            yield one["grade"], number in asked
 
 
 def _print(
     judged: Counter[str],
     right: Counter[str],
     taken_for: Counter[tuple[str, str]],
-    healthy: Counter[str],
+    healthy: Counter[tuple[str, bool]],
 ) -> None:
     print("class                 engines   named first   most often taken for")
     for name in CLASSES:
@@ -108,9 +117,10 @@ def _print(
             told = ", ".join(f"{other} {n}" for n, other in sorted(wrong, reverse=True)[:3])
             print(f"{name:20s} {judged[name]:8d} {right[name] / judged[name]:12.0%}   {told}")
     print(f"all of them {right.total() / judged.total():.1%} of {judged.total()}")
-    grave = sum(healthy[one] for one in GRAVE)
-    print(f"healthy cylinders graded C or worse: {grave / healthy.total():.2%} of "
-          f"{healthy.total()}")  # fmt: skip
+    for name, which in (("healthy cylinders", (False, True)), ("those no code names", (False,))):
+        every = sum(count for (_, coded), count in healthy.items() if coded in which)
+        grave = sum(healthy[one, coded] for one in GRAVE for coded in which)
+        print(f"{name} graded C or worse: {grave / every:.2%} of {every}")
 
 
 if __name__ == "__main__":

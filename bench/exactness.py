@@ -40,7 +40,7 @@ class Network:
         self.evidence: dict[str, int] = {}
         situations = self.problem.situations
         self._root("situation", np.exp(situations.log_prior))
-        grid = self.problem.level.log_prior[:, None] + self.problem.dose.log_prior[None, :]
+        grid = self.problem.level.log_prior[:, None] + self.problem.handling.log_prior[None, :]
         self._root("level", np.exp(grid.ravel()))
         gaskets = self.problem.gaskets[0]
         for at, prior in enumerate(gaskets):

@@ -154,8 +154,9 @@ EngineFault = Literal[
     "mixture-rich", "mixture-lean", "ignition-weak", "ignition-timing", "leads-crossed",
     "combustion-overheat", "premix-oil-rich", "premix-oil-lean", "valve-timing", "test-condition",
 ]  # fmt: skip
+AnyFault = CylinderFault | EngineFault
 
 
 def words_of(kind: Any) -> tuple[str, ...]:
     """The words of a closed list, as `words_of(Cycle)`, in the order in which they are offered."""
-    return tuple(word for one in get_args(kind) for word in get_args(one) or (one,))
+    return tuple(dict.fromkeys(word for one in get_args(kind) for word in get_args(one) or (one,)))

@@ -38,7 +38,7 @@ Priced = Annotated[
     str, Shape(shapes.choice((*words.words_of(words.Consequence), *words.words_of(words.Act))))
 ]
 CycleName = Annotated[str, Shape(shapes.choice(words.words_of(words.Cycle)))]
-FaultName = Annotated[str, Shape(shapes.choice(words.words_of(words.CylinderFault)))]
+FaultName = Annotated[str, Shape(shapes.choice(words.words_of(words.AnyFault)))]
 OddsFactor = Annotated[float, Shape({"type": "number", "minimum": 0.1, "maximum": 10})]
 TestName = Annotated[str, Shape(shapes.choice(words.words_of(words.NextTest)))]
 FieldName = Annotated[str, Shape({"pattern": "^[a-z_]{1,40}$"})]

@@ -1,12 +1,13 @@
 """Leak-down readings as evidence: how much a cylinder leaks at rest, and where it is heard.
 
 The reading argues about the same leak areas as the compression does. The restrictor turns it into
-an area; an unknown restrictor widens the answer. What the ear hears argues about the paths.
+an area; one that nobody measured is hidden and the same for all, so that the cylinders are each
+other's standard as far as testers differ. What the ear hears argues about the paths.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,6 +15,7 @@ import numpy as np
 from core import vocabulary
 from core.document.readings import held_of
 from core.document.records import Document, Engine, LeakdownReading, LeakdownTest
+from core.hidden.handling import Handling
 from core.hidden.leaks import BIN_LOG_SD, Leaks
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
@@ -25,17 +27,20 @@ from core.vocabulary import words_of
 LEAST_AREA = 0.02  # mm2 for each 500 cm3: below it no tester tells one cylinder from another.
 DISAGREE_PERCENT = 5.0
 EXITS = tuple(word for word in words_of(vocabulary.Escape) if word != "none")
-LEAST_PEERS = 3  # Readings, of which the others make a middle.
 CRANKCASE_MURMUR = 0.15  # A healthy ring path is heard a little at the oil filler; from memory.
 
 
 @dataclass(frozen=True)
 class Leakdown:
-    """What one cylinder held, as a leak area. [mm2 for each 500 cm3]"""
+    """What one cylinder held, as a leak area, by the usual restrictor where nobody measured it.
+
+    [mm2 for each 500 cm3]
+    """
 
     cylinder: int
     area: float
     log_sd: float
+    measured: bool
     path: str
     spoken: str
     kind = "leak-down"
@@ -44,10 +49,11 @@ class Leakdown:
     def told(self) -> str:
         return f"leak-down: {self.spoken}"
 
-    def of_areas(self, leaks: Leaks, response: Response) -> Vector | None:
-        """Density in the logarithm of its area, shape (rings * others,)."""
+    def of_areas(self, leaks: Leaks, response: Response, handling: Handling) -> Vector | None:
+        """Density in the logarithm of its area, of every restrictor where it was not measured."""
         sd = np.hypot(self.log_sd, BIN_LOG_SD)
-        off = (np.log(self.area) - leaks.log_total) / sd
+        area = np.log(self.area) + (0.0 if self.measured else handling.restrictor[:, None])
+        off = (area - leaks.log_total) / sd
         blunder = knowledge().pressure["scatter"]["outlier"]
         normal = np.exp(-0.5 * off**2) / (sd * np.sqrt(2 * np.pi))
         return np.asarray((1 - blunder) * normal + blunder * 0.1)
@@ -70,7 +76,7 @@ class Escape:
     def told(self) -> str:
         return self.spoken
 
-    def of_areas(self, leaks: Leaks, response: Response) -> Vector | None:
+    def of_areas(self, leaks: Leaks, response: Response, handling: Handling) -> Vector | None:
         return None
 
     def of_ear(self, states: States, leaks: Leaks) -> Vector | None:
@@ -134,16 +140,18 @@ def _readings(
     around = np.clip(held + np.array([[0.0], [-error], [error]]), 0.005 * supply, supply)
     areas = np.maximum(leak_area_m2(supply, restrictor, around) * scale, LEAST_AREA)
     read = np.abs(np.log(areas[1] / areas[2])) / 2
-    own = areas[0]
-    if given:
-        tester = np.full(len(own), known["known_spread"])
-    else:
-        shift, tester = _by_the_peers(np.log(own))
-        own = own / np.exp(shift)
-    for item, area, spread in zip(items, own, np.hypot(tester, read), strict=True):
-        cylinder = item.cylinder
+    for item, area, spread in zip(
+        items, areas[0], np.hypot(known["known_spread"], read), strict=True
+    ):
+        path = f"{base}/{item.cylinder}/held"
         spoken = f"{item.held} held" if item.held else f"{item.percent:g} % lost"
-        yield Leakdown(cylinder, float(area), float(spread), f"{base}/{cylinder}/held", spoken)
+        measured = given is not None
+        yield Leakdown(item.cylinder, float(area), float(spread), measured, path, spoken)
+
+
+def unmeasured(said: Iterable[object]) -> bool:
+    """Whether any leak-down went through a restrictor that nobody measured."""
+    return any(isinstance(one, Leakdown) and not one.measured for one in said)
 
 
 def _swept_m3(engine: Engine, test: LeakdownTest) -> float:
@@ -154,41 +162,6 @@ def _swept_m3(engine: Engine, test: LeakdownTest) -> float:
     if big and not given:
         return float(known["big_cylinder_cm3"] * 1e-6)
     return geometry_of(engine)[0].swept_m3
-
-
-def _by_the_peers(logs: Vector) -> tuple[Vector, Vector]:
-    """What an unknown restrictor does to each reading, and how uncertain that is left.
-
-    It is the same for all, so the cylinders are each other's standard: the middle of the others
-    is taken for an ordinary healthy leak, as far as so many may be trusted to be healthy.
-
-    Parameters
-    ----------
-    logs : ndarray, shape (n,)
-        Natural logarithms of the areas, by the usual restrictor.
-
-    Returns
-    -------
-    tuple of (ndarray, ndarray), shape (n,)
-        Shift of each logarithm, and its standard deviation.
-    """
-    known = knowledge().pressure
-    unknown, peers = known["leakdown"]["unknown_spread"], known["leakdown"]["peers_spread"]
-    alone = known["leakdown"]["known_spread"]
-    if len(logs) < LEAST_PEERS:
-        return np.zeros(len(logs)), np.full(len(logs), unknown)
-    healthy = np.log(known["areas"]["healthy"])
-    others = np.array([np.median(np.delete(logs, at)) for at in range(len(logs))])
-    trust = unknown**2 / (unknown**2 + peers**2)
-    left = np.sqrt(trust) * peers
-    # No tester has a restrictor of any size: what the widest and the narrowest leave is leak.
-    usual = known["leakdown"]["restrictor_in"]
-    most, least = (
-        2 * np.log(usual / known["leakdown"][name])
-        for name in ("least_restrictor_in", "most_restrictor_in")
-    )
-    shift = np.clip((others - healthy) * trust, least, most)
-    return shift, np.full(len(logs), float(np.hypot(left, alone)))
 
 
 def _leaving_by(exit_: str) -> tuple[str, ...]:

@@ -1,4 +1,4 @@
-"""How likely a cylinder's pressure readings are under every leak, level and dose of oil."""
+"""How likely a cylinder's pressure readings are under every leak, level and handling."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from core.document.readings import final_of
 from core.document.records import Document
+from core.hidden.handling import Handling
 from core.hidden.leaks import BIN_LOG_SD, Leaks
 from core.hidden.level import Expectation, Level
 from core.hidden.states import States, Vector
@@ -52,8 +53,11 @@ class Evidence(Protocol):
     def told(self) -> str:
         """The same in an argument."""
 
-    def of_areas(self, leaks: Leaks, response: Response) -> Vector | None:
-        """Its density where the level of the test does not touch it, shape (rings * others,)."""
+    def of_areas(self, leaks: Leaks, response: Response, handling: Handling) -> Vector | None:
+        """Its density where the level of the test does not touch it, shape (rings * others,).
+
+        Where it hangs on how all were tested, shape (handlings, rings * others).
+        """
 
     def of_ear(self, states: States, leaks: Leaks) -> Vector | None:
         """The chance of what was heard, shape (besides, m)."""
@@ -74,7 +78,7 @@ class Reading:
     def told(self) -> str:
         return f"{'compression' if self.kind == 'dry' else 'wet compression'} {self.spoken}"
 
-    def of_areas(self, leaks: Leaks, response: Response) -> Vector | None:
+    def of_areas(self, leaks: Leaks, response: Response, handling: Handling) -> Vector | None:
         """None: it hangs on the level of the test (`Grids.density`)."""
         return None
 
@@ -85,27 +89,6 @@ class Reading:
 def is_reading(one: Evidence) -> TypeGuard[Reading]:
     """Whether it is a pressure on a gauge, which hangs on the level of its test."""
     return one.kind in ("dry", "wet")
-
-
-@dataclass(frozen=True, eq=False)
-class Doses:
-    """The hidden dose of oil of a wet test, shared by all cylinders."""
-
-    gains: Vector
-    closed: Vector
-    log_prior: Vector
-
-
-@cache
-def doses(wet: bool) -> Doses:
-    """The doses to reckon with; a single empty one where no wet test was done."""
-    if not wet:
-        return Doses(np.zeros(1), np.zeros(1), np.zeros(1))
-    known = knowledge().pressure["wet"]
-    weights = np.array(known["weights"])
-    return Doses(
-        np.array(known["gains"]), np.array(known["closed"]), np.log(weights / weights.sum())
-    )
 
 
 def readings(document: Document, doubted: frozenset[str]) -> list[Reading]:
@@ -154,7 +137,7 @@ class Gauged:
 
     Attributes
     ----------
-    density : ndarray, shape (levels * doses, rings * others), or None
+    density : ndarray, shape (levels * handlings, rings * others), or None
         Density of the readings, each in units of the expected pressure.
     heard : ndarray, shape (besides, mechanical), or None
         Chance of what was heard in a leak-down.
@@ -168,7 +151,7 @@ class Gauged:
 class Gauge:
     """What one kind of reading is expected to be, and how it scatters, on every grid.
 
-    Arrays have the axes (levels, doses, areas); a dry reading knows no dose, so that axis is of
+    Arrays have the axes (levels, handlings, areas); a dry reading knows no dose, so that axis is of
     length one.
 
     Attributes
@@ -187,7 +170,7 @@ class Gauge:
     share: float
 
     def at(self, kept: NDArray[np.intp], points: tuple[int, int]) -> Gauge:
-        """The same at some of the points of level and dose, as if each were a level."""
+        """The same at some of the points of level and handling, as if each were a level."""
 
         def chosen(one: Vector) -> Vector:
             return _flat(one, points)[kept][:, None, :]
@@ -205,14 +188,15 @@ class Grids:
     """What readings are expected to be on every grid; each figure is computed once."""
 
     def __init__(
-        self, expected: Expectation, level: Level, dose: Doses, leaks: Leaks, states: States
+        self, expected: Expectation, level: Level, handling: Handling, leaks: Leaks, states: States
     ) -> None:
         self.expected = expected
         self.level = level
-        self.dose = dose
+        self.handling = handling
         self.leaks = leaks
         self.states = states
-        self.points = (len(level.log_level), len(dose.gains))
+        self.points = (len(level.log_level), len(handling.gains))
+        self._kept: NDArray[np.intp] | None = None
         self._gauges: dict[tuple[str, str], Gauge] = {}
         self._shapes: dict[
             tuple[tuple[str, str], ...], tuple[Vector, dict[tuple[int, int], Vector]]
@@ -223,9 +207,11 @@ class Grids:
         self._of_areas: dict[Evidence, Vector | None] = {}
 
     def narrowed(self, kept: NDArray[np.intp]) -> Grids:
-        """The same expectations at some points of level and dose only, one after the other."""
+        """The same expectations at some points of level and handling, one after the other."""
         narrow = copy(self)
         narrow.points = (len(kept), 1)
+        narrow._kept = kept
+        narrow._of_areas = {}
         narrow._shapes = {}
         narrow._densities = {own: known[kept] for own, known in self._densities.items()}
         narrow._normals = {own: self._chosen(known, kept) for own, known in self._normals.items()}
@@ -249,8 +235,8 @@ class Grids:
         ring, other = self.leaks.ring_areas[None, :, None], self.leaks.other_areas[None, None, :]
         response = self.expected.response
         if kind == "wet":
-            open_ = 1 - self.dose.closed[:, None, None]
-            share = response.share(ring * open_ + other) * (1 + self.dose.gains[:, None, None])
+            open_ = 1 - self.handling.closed[:, None, None]
+            share = response.share(ring * open_ + other) * (1 + self.handling.gains[:, None, None])
         else:
             share = response.share(ring + other)
         share = share.reshape(len(share), -1)
@@ -264,13 +250,20 @@ class Grids:
         return Gauge(np.log(mean) / SLIP_STEP, 1 / (expected * mean), 1 / square, height, left)
 
     def of_areas(self, reading: Evidence) -> Vector | None:
-        """Density of what the level does not touch, shape (rings * others,), computed once."""
+        """Density of what the level does not touch, computed once; over `points` where it spreads.
+
+        Shape (rings * others,), or (handlings, rings * others), or where the grid is narrowed
+        (kept, 1, rings * others).
+        """
         if reading not in self._of_areas:
-            self._of_areas[reading] = reading.of_areas(self.leaks, self.expected.response)
+            table = reading.of_areas(self.leaks, self.expected.response, self.handling)
+            if table is not None and table.ndim > 1 and self._kept is not None:
+                table = table[self._kept % len(table)][:, None, :]
+            self._of_areas[reading] = table
         return self._of_areas[reading]
 
     def density(self, own: tuple[Reading, ...]) -> Vector:
-        """Joint density of one cylinder's readings, shape (levels * doses, rings * others).
+        """Joint density of one cylinder's readings, shape (levels * handlings, rings * others).
 
         The readings share a part of their scatter, the gauge differs each time, and any one
         reading may be a blunder: a slip of units, or anything at all; or all of them are.
@@ -359,13 +352,13 @@ class Grids:
 
 @lru_cache(maxsize=64)
 def grids_of(
-    expected: Expectation, level: Level, dose: Doses, leaks: Leaks, states: States
+    expected: Expectation, level: Level, handling: Handling, leaks: Leaks, states: States
 ) -> Grids:
     """The grids of a test, kept while its engine is being recorded: most entries leave them be.
 
     About 3 MB each: room for as many engines as a few dozen people work on at once.
     """
-    return Grids(expected, level, dose, leaks, states)
+    return Grids(expected, level, handling, leaks, states)
 
 
 def gauged(own: list[Evidence], grids: Grids) -> Gauged:
@@ -374,14 +367,16 @@ def gauged(own: list[Evidence], grids: Grids) -> Gauged:
     density = grids.density(read) if read else None
     lost = [table for one in own if (table := grids.of_areas(one)) is not None]
     if lost:
-        flat = reduce(np.multiply, lost)
-        density = _flat(flat, grids.points) if density is None else density * flat
+        together = reduce(np.multiply, lost)
+        if density is None or together.ndim > 1:
+            together = _flat(together, grids.points)
+        density = together if density is None else density * together
     heard = [table for one in own if (table := one.of_ear(grids.states, grids.leaks)) is not None]
     return Gauged(density, np.prod(heard, axis=0) if heard else None)
 
 
 def _flat(table: Vector, points: tuple[int, int]) -> Vector:
-    """A table spread over levels and doses, shape (levels * doses, areas)."""
+    """A table spread over levels and handlings, shape (levels * handlings, areas)."""
     areas = table.shape[-1]
     return np.broadcast_to(table, (*points, areas)).reshape(-1, areas)
 

@@ -13,6 +13,7 @@ from statistics import median
 import numpy as np
 
 from core.document.records import Document
+from core.hidden.handling import Handling
 from core.hidden.leaks import Leaks
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
@@ -37,7 +38,7 @@ class Relative:
     def told(self) -> str:
         return f"cranking trace: {self.spoken}"
 
-    def of_areas(self, leaks: Leaks, response: Response) -> Vector | None:
+    def of_areas(self, leaks: Leaks, response: Response, handling: Handling) -> Vector | None:
         """Density over the leaks, shape (rings * others,)."""
         left = response.share(leaks.ring_areas[:, None] + leaks.other_areas[None, :]).ravel()
         off = (self.ratio - left) / self.sd

@@ -298,8 +298,10 @@ def _habit(habit: str, prior: float, arrangement: Arrangement) -> Shared:
 
 def habits_of(document: Document) -> tuple[tuple[str, float], ...]:
     """What an engine may do by nature, and how likely; none where no plug's face was read."""
-    if not any(one.plug.recorded for one in document.cylinders):
+    read = [one.plug for one in document.cylinders if one.plug.recorded]
+    if not read:
         return ()
+    wrong = all(plug.type_match == "wrong-heat-range" for plug in read)
     rich = "touch-rich" if document.house_rules.mixture == "touch-rich" else ""
     found = []
     for habit in knowledge().habits:
@@ -309,6 +311,7 @@ def habits_of(document: Document) -> tuple[tuple[str, float], ...]:
                 document.engine.fuel_system or "",
                 rich,
                 document.inspection.last_run or "",
+                "wrong-heat" if wrong else "",
             )
         )
         if prior > 0:

@@ -24,12 +24,11 @@ from core.evidence.beforehand import (
 )
 from core.evidence.channels import likelihoods
 from core.evidence.findings import Finding, findings
-from core.evidence.leakdowns import leakdowns
+from core.evidence.leakdowns import leakdowns, unmeasured
 from core.evidence.pressures import (
     Evidence,
     Grids,
     Reading,
-    doses,
     gauged,
     grids_of,
     is_reading,
@@ -37,6 +36,7 @@ from core.evidence.pressures import (
 )
 from core.evidence.relatives import relatives
 from core.evidence.shared_findings import found_on_all, with_found
+from core.hidden.handling import handling
 from core.hidden.leaks import gasket_prior, leaks_of
 from core.hidden.level import (
     TEST,
@@ -264,7 +264,7 @@ def _problem(
     level = _level(document, expected, read, odds)
     if second:
         level = level_after(level, second)
-    dose = doses(any(reading.kind == "wet" for reading in read))
+    how = handling(wet=any(one.kind == "wet" for one in read), unmeasured=unmeasured(said))
     rows, gaskets = _rows(arranged, odds)
     if second:
         gaskets = tuple(
@@ -275,7 +275,7 @@ def _problem(
             for row, own in zip(rows, gaskets, strict=True)
         )
     leaks = leaks_of(*kind)
-    grids = grids_of(expected, level, dose, leaks, tables.states)
+    grids = grids_of(expected, level, how, leaks, tables.states)
     pressures = [
         gauged([one for one in said if one.cylinder == cylinder], grids)
         for cylinder in arranged.cylinders
@@ -289,7 +289,7 @@ def _problem(
         for at, cylinder in enumerate(arranged.cylinders)
     ]
     return Problem(
-        situations, level, dose, leaks, rows, gaskets, words, pressures, grids, moved, shifted
+        situations, level, how, leaks, rows, gaskets, words, pressures, grids, moved, shifted
     )
 
 
@@ -302,7 +302,7 @@ def _shifted_grids(
         for at, shift in enumerate(bank.shifts):
             context = situations.contexts.index(frozenset({shifted_context(at)}))
             level = replace(grids.level, log_level=grids.level.log_level + shift)
-            moved = Grids(grids.expected, level, grids.dose, grids.leaks, grids.states)
+            moved = Grids(grids.expected, level, grids.handling, grids.leaks, grids.states)
             for cylinder in bank.cylinders:
                 found[arranged.cylinders.index(cylinder)][context] = moved
     return found

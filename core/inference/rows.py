@@ -1,7 +1,8 @@
 """Messages along one row of neighbouring cylinders, which only gaskets tie together.
 
-Axes are named in the comments: p profile of contexts along the row, c context, x level and dose,
-l and r gasket state on the left and on the right, b unordered pair of both that is possible.
+Axes are named in the comments: p profile of contexts along the row, c context, x level and
+handling, l and r gasket state on the left and on the right, b unordered pair of both that is
+possible.
 """
 
 from __future__ import annotations

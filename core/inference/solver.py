@@ -1,11 +1,11 @@
 """The exact answer: sum over what is shared, pass messages along each row of cylinders.
 
-Given the situation, the level and the dose, rows of cylinders are independent of each other, and
-within a row only the gasket between neighbours ties two cylinders together. So each row is a
-chain, and forward-backward over the gasket's states is exact.
+Given the situation, the level and how all were tested, rows of cylinders are independent of each
+other, and within a row only the gasket between neighbours ties two cylinders together. So each row
+is a chain, and forward-backward over the gasket's states is exact.
 
-Axes are named in the comments: s situation, x level and dose flattened, c context, a pair of leak
-areas, b possible states of the gaskets beside, m mechanical combination.
+Axes are named in the comments: s situation, x level and handling flattened, c context, a pair of
+leak areas, b possible states of the gaskets beside, m mechanical combination.
 """
 
 from __future__ import annotations
@@ -17,7 +17,8 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from core.evidence.pressures import Doses, Gauged, Grids
+from core.evidence.pressures import Gauged, Grids
+from core.hidden.handling import Handling
 from core.hidden.leaks import Leaks
 from core.hidden.level import Level
 from core.hidden.situations import Situations
@@ -59,7 +60,7 @@ class Problem:
 
     situations: Situations
     level: Level
-    dose: Doses
+    handling: Handling
     leaks: Leaks
     rows: tuple[tuple[int, ...], ...]
     gaskets: tuple[tuple[Vector, ...], ...]
@@ -82,7 +83,7 @@ class Solution:
         Fault sets of each cylinder.
     pair : dict of (cylinder index, cylinder index) to ndarray, shape (g,)
     kept : ndarray of int
-        The points x of level and dose that can matter.
+        The points x of level and handling that can matter.
     cavity : list of ndarray, shape (b, c, kept)
         What all but the cylinder itself say to it; b as in its `leak`.
     leak : list of Tables
@@ -100,7 +101,7 @@ class Solution:
 
 @dataclass(frozen=True, eq=False)
 class Tables:
-    """Likelihood of one cylinder's gauges and escapes, by level and dose.
+    """Likelihood of one cylinder's gauges and escapes, by level and handling.
 
     Attributes
     ----------
@@ -151,7 +152,7 @@ class Tables:
         reduced : ndarray, shape (2, c, m)
             Of its words, with tight gaskets beside it and with a leaking one.
         kept : int
-            How many points of level and dose.
+            How many points of level and handling.
         leaking : ndarray of int, shape (every b,)
             Which of both holds for each pair of states beside it.
         """
@@ -202,7 +203,7 @@ class Solver:
         self.weights = weights
         reduced = [weight.by_beside for weight in weights]
         self.reduced = [one / one.max() for one in reduced]  # tight or leaking, c, m
-        self.grid = (problem.level.log_prior[:, None] + problem.dose.log_prior[None, :]).ravel()
+        self.grid = (problem.level.log_prior[:, None] + problem.handling.log_prior[None, :]).ravel()
         everything = np.arange(problem.leaks.gaskets)
         self.gaskets = [[Gasket(everything, prior) for prior in row] for row in problem.gaskets]
         self.kept = np.arange(len(self.grid))

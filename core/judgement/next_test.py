@@ -55,7 +55,7 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
 
     What is due is renewed before any gauge is taken up, unless the engine will be opened anyway.
     Cylinders that a code names come first, and are always in. Where an engine will be opened,
-    nothing more is looked for on the cylinders that are not suspect.
+    nothing more is looked for on the cylinders that are not suspect and that nobody asked about.
 
     Parameters
     ----------
@@ -81,8 +81,9 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
         )
         return stays and not (loose and test not in AT_REST)
 
+    asked = coded_cylinders(model.document).keys()
     for one in tests:
-        if opened and one.opened() < knowledge().suspected_from:
+        if opened and one.opened() < knowledge().suspected_from and one.cylinder not in asked:
             continue
         for test, bits in one.bits().items():
             worth = not opened if test == RENEW else bits >= _least(test) or test in always
@@ -94,7 +95,6 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
     for test, candidates in () if opened else _of_shared_parts(model):
         if allowed(test) and _bits(candidates) > _bits(ranked.get(test, [])):
             ranked[test] = candidates
-    asked = coded_cylinders(model.document).keys()
     of_asked = {
         test: candidates
         for test, candidates in ranked.items()

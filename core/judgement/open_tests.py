@@ -14,7 +14,7 @@ from scipy.special import ndtr
 
 from core.evidence.beforehand import plug_age
 from core.evidence.channels import Likelihoods, Manner
-from core.evidence.pressures import doses
+from core.hidden.handling import handling
 from core.hidden.states import CHAMBER_OIL, LEAKING, Group, States, Vector
 from core.inference.belief import Belief
 from core.inference.model import Model
@@ -244,7 +244,7 @@ class OpenTests:
     def _wet(self) -> Vector:
         """How far the wet reading would rise, in bands."""
         leaks = self.model.problem.leaks
-        dose = doses(wet=True)
+        dose = handling(wet=True, unmeasured=False)
         ring = leaks.ring_areas[:, None, None]
         other = leaks.other_areas[None, :, None]
         share = self.model.expected.response.share

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -14,6 +15,7 @@ from core.knowledge import knowledge
 from core.simulation.cases import draw_area
 from core.simulation.world import world
 
+Rates = Mapping[str, Mapping[str, float]]
 TWO_STROKE_SHARE = 0.3  # Of singles and twins.
 AIR_COOLED = ("flat-2", "vee-2", "flat-4", "radial-5")
 LEAKING = frozenset(
@@ -75,13 +77,18 @@ class Truth:
         }
 
 
-def draw_truth(random: np.random.Generator) -> Truth:
-    """Draw an engine and its faults, at the simulator's own rates."""
-    rates = world().rates
+def draw_truth(random: np.random.Generator, rates: Rates | None = None) -> Truth:
+    """Draw an engine and its faults, at the simulator's own rates unless others are given.
+
+    `rates` are by scope and fault, as in `world.toml`. [-]
+    """
+    rates = rates or world().rates
     engine = _engine(random)
     arranged = arrangement(Engine.of(engine))
-    cylinders = {number: _cylinder(random, engine) for number in arranged.cylinders}
-    engine_faults = _engine_faults(random, engine)
+    cylinders = {
+        number: _cylinder(random, engine, rates["cylinder"]) for number in arranged.cylinders
+    }
+    engine_faults = _engine_faults(random, engine, rates["engine"])
     bank_faults: dict[str, str] = {}
     if len(arranged.banks) > 1 and min(len(bank.cylinders) for bank in arranged.banks) > 1:
         for fault in ("mixture-rich", "mixture-lean"):
@@ -128,13 +135,15 @@ def _engine(random: np.random.Generator) -> dict[str, Any]:
     return engine
 
 
-def _cylinder(random: np.random.Generator, engine: dict[str, Any]) -> CylinderTruth:
+def _cylinder(
+    random: np.random.Generator, engine: dict[str, Any], rates: Mapping[str, float]
+) -> CylinderTruth:
     truth = CylinderTruth()
     alone = engine["cylinders"] == 1
     for fault in knowledge().of_scope("cylinder"):
         if (
             not fault.possible_on(engine["cycle"], engine.get("cooling"))
-            or random.random() >= world().rates["cylinder"][fault.id]
+            or random.random() >= rates[fault.id]
         ):
             continue
         if fault.id == "fuel-lean" and "fuel-rich" in truth.faults:
@@ -147,7 +156,9 @@ def _cylinder(random: np.random.Generator, engine: dict[str, Any]) -> CylinderTr
     return truth
 
 
-def _engine_faults(random: np.random.Generator, engine: dict[str, Any]) -> set[str]:
+def _engine_faults(
+    random: np.random.Generator, engine: dict[str, Any], rates: Mapping[str, float]
+) -> set[str]:
     """At most one of each kind, as the contract's faults exclude each other in practice."""
     found: set[str] = set()
     for fault in knowledge().of_scope("engine"):
@@ -157,7 +168,7 @@ def _engine_faults(random: np.random.Generator, engine: dict[str, Any]) -> set[s
         if alone and fault.id in ("ignition-weak", "combustion-overheat", "leads-crossed"):
             continue
         taken = any(knowledge().fault(f, "engine").group == fault.group for f in found)
-        drawn = random.random() < world().rates["engine"][fault.id]
+        drawn = random.random() < rates[fault.id]
         if drawn and not (taken and fault.group != "level"):
             found.add(fault.id)
     return found

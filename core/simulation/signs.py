@@ -31,8 +31,16 @@ def plug_signs(case: Case) -> dict[str, Chances]:
         "deposit_amount": _amount(case),
         "wetness": wetness,
         "insulator": _insulator(case),
-        "centre_electrode": _seen(case, "plug-worn", "rounded", "square", 0.86, 0.06),
-        "ground_electrode": _seen(case, "plug-worn", "rounded", "square", 0.75, 0.05),
+        "centre_electrode": _row(
+            case,
+            ("square", "rounded", "eroded"),
+            (0.14, 0.7, 0.16) if "plug-worn" in case.faults else (0.937, 0.06, 0.003),
+        ),
+        "ground_electrode": _row(
+            case,
+            ("square", "rounded", "thinned"),
+            (0.25, 0.55, 0.2) if "plug-worn" in case.faults else (0.946, 0.05, 0.004),
+        ),
         "gap_bridged": _seen(case, "plug-gap-bridged", "yes", "no", 0.9, 0.0003),
         "seating": _row(
             case,

@@ -88,6 +88,22 @@ class EvidenceTests(TestCase):
             unknown["cylinders"][2]["consequences"]["repair"],
         )
 
+    def test_no_testers_restrictor_explains_the_loss_of_most_of_the_air(self):
+        """Common practice, no source: what all cylinders lose alike is the tester, to a point."""
+        some, most = (
+            self.said([held] * 4, restrictor=None)["cylinders"][1]["grade"] for held in (68, 26)
+        )
+        self.assertEqual((some, most), ("A", "D"))
+
+    def test_the_others_tell_the_restrictor(self):
+        """Three that hold alike make the fourth a leak, whatever the tester's own scale."""
+        for healthy, leaking in ((76, 42), (66, 24)):
+            said = self.said([healthy, healthy, leaking, healthy], restrictor=None)
+            with self.subTest(healthy=healthy):
+                repair = [one["consequences"]["repair"] for one in said["cylinders"]]
+                self.assertGreater(repair[2], 0.8)
+                self.assertLess(max(repair[0], repair[1], repair[3]), 0.1)
+
     def test_percent_and_pressure_that_disagree_are_not_used(self):
         made = document()
         test = leakdown([74, 75, 40, 74])

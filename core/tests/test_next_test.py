@@ -160,6 +160,13 @@ class HereAndNowTests(TestCase):
         self.assertTrue(listed)
         self.assertEqual({one["cylinders"][0] for one in listed}, {7})
 
+    def test_the_coded_cylinder_is_answered_though_another_will_be_opened(self):
+        made = document(6, fuel_system="port", ignition="coil-on-plug")
+        made["inspection"] = {"trouble_codes": ["P0306"]}
+        made["tests"] = {"compression": [compression([150, 152, 45, 151, 150, 149])]}
+        first = following(made)[0]
+        self.assertEqual((first["test"], first["cylinders"][0]), ("plug", 6))
+
     def test_the_way_in_to_a_bank_is_cleared_once(self):
         made = document(6, "vee", banks=[
             {"name": "front", "cylinders": [1, 3, 5]}, {"name": "rear", "cylinders": [2, 4, 6]},

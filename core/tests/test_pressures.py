@@ -29,7 +29,7 @@ class DensityTests(TestCase):
 
     def expected(self, readings, x, area):
         """Mean and covariance of some readings at a point of the grid, in shares of the mean."""
-        doses = len(self.grids.dose.gains)
+        doses = len(self.grids.handling.gains)
         scatter = knowledge().pressure["scatter"]
         level, dose = divmod(x, doses)
         means, covariance = [], np.full((len(readings), len(readings)), 0.0)
@@ -60,7 +60,7 @@ class DensityTests(TestCase):
         dry = self.own[:1]
         ours = self.grids._normal(dry)[:, 0]
         for level, area in ((0, 0), (5, 12), (9, 30)):
-            means, covariance = self.expected(dry, level * len(self.grids.dose.gains), area)
+            means, covariance = self.expected(dry, level * len(self.grids.handling.gains), area)
             off = dry[0].pressure_pa / means[0] - 1
             theirs = norm.pdf(off, 0, np.sqrt(covariance[0, 0]))
             theirs = theirs / (means[0] / self.grids.expected.pressure_pa)

@@ -6,7 +6,7 @@ import numpy as np
 
 from core.document import check_document
 from core.judgement import assess
-from core.learning.own_odds import Tally, proposals
+from core.learning.own_odds import Tally, proposals, tallies
 from core.learning.track_record import Scored, scored, track_record
 from core.simulation import draw_truth, record
 from core.tests.documents import compression, document
@@ -113,14 +113,49 @@ class OwnOddsTests(TestCase):
         self.assertEqual(proposals(self.told(59, 3, 20), {}), [])
         self.assertEqual(proposals(self.told(100, 2, 4), {}), [])
         self.assertEqual(proposals(self.told(100, 10, 11), {}), [])
+        # A seventh more is chance in so few, and is none in ten times as many.
+        self.assertEqual(proposals(self.told(200, 14, 16), {}), [])
+        self.assertEqual(proposals(self.told(4000, 280, 320), {})[0].factor, 1.14)
 
     def test_what_was_found_more_often_than_claimed_is_commoner_here(self):
         one = proposals(self.told(100, 5, 15), {})[0]
-        self.assertEqual((one.factor, one.found, one.cylinders), (2.0, 15, 100))  # (15+5)/(5+5)
+        self.assertEqual((one.factor, one.found, one.places), (2.0, 15, 100))  # (15+5)/(5+5)
         self.assertGreater(one.after, one.before)
         # What is in force already is the point of departure.
         again = proposals(self.told(100, 10, 25), {"four-stroke": {"ring-sealing": 2.0}})[0]
         self.assertEqual(again.factor, 4.0)
+
+    def test_what_all_share_counts_once_every_cylinder_is_known(self):
+        """Who names a rich carburettor and looked no further says nothing of how common it is."""
+        made = document(2)
+        sound = [{"cylinder": number, "nothing": True} for number in (1, 2)]
+        made["outcome"] = {"cylinders": sound[:1], "engine_faults": ["mixture-rich"]}
+        checked = check_document(made)
+        said = assess(checked, advise=False)
+
+        def counted(**outcome):
+            made["outcome"] |= outcome
+            told = tallies(check_document(made), said)
+            return {one.fault: one.found for one in told if one.fault.startswith("mixture")}
+
+        self.assertEqual(counted(), {})
+        self.assertEqual(counted(cylinders=sound), {"mixture-rich": True, "mixture-lean": False})
+        named = {one.fault for one in tallies(check_document(made), said)}
+        self.assertNotIn("test-condition", named)  # No part shows how a test was run.
+        self.assertIn("head-gasket-between", named)
+
+    def test_odds_of_a_shared_fault_move_the_answer(self):
+        made = document(4)
+        plain = assess(check_document(made))
+        made["house_rules"] = {"odds": {"four-stroke": {"mixture-lean": 4.0}}}
+        own = assess(check_document(made))
+
+        def lean(said):
+            faults = said["engine"]["faults"]
+            return next(f["probability"] for f in faults if f["fault"] == "mixture-lean")
+
+        odds = [lean(said) / (1 - lean(said)) for said in (plain, own)]
+        self.assertGreater(odds[1], 3 * odds[0])
 
     def test_odds_in_force_move_the_answer_and_are_told(self):
         made = document(4)

@@ -21,6 +21,29 @@ def shared(said, fault, scope="engine", name=None):
     )
 
 
+class WrongHeatTests(TestCase):
+    """A set too hot or too cold looks it on every plug, whatever the mixture."""
+
+    SOOT = {**TAN, "deposit_colour": "black", "deposit_texture": "powder"}
+
+    def test_a_whole_set_of_a_wrong_heat_range_is_no_mixture(self):
+        for face, fault in ((CHALK, "mixture-lean"), (self.SOOT, "mixture-rich")):
+            plain, wrong = (
+                judged(engine(4, *[{**face, **marked}] * 4, fuel_system="carburettor"))
+                for marked in ({}, {"type_match": "wrong-heat-range"})
+            )
+            with self.subTest(fault=fault):
+                self.assertGreater(shared(plain, fault), 0.8)
+                self.assertLess(shared(wrong, fault), 0.3)
+                self.assertIn("wrong plug", wrong["engine"]["verdict"])
+                self.assertEqual({one["plug_action"] for one in wrong["cylinders"]}, {"replace"})
+
+    def test_one_odd_plug_excuses_nobody_else(self):
+        odd = {**CHALK, "type_match": "wrong-heat-range"}
+        said = judged(engine(4, odd, CHALK, CHALK, CHALK, fuel_system="carburettor"))
+        self.assertGreater(shared(said, "mixture-lean"), 0.8)
+
+
 class BankCodeTests(TestCase):
     """SAE J2012: bank 1 is the one with cylinder 1; from memory."""
 
