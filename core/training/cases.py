@@ -12,6 +12,7 @@ import numpy as np
 
 from core.errors import CoreError
 from core.knowledge import knowledge
+from core.quantities import Dimension, Quantity
 from core.simulation import Truth, draw_truth, record
 from core.simulation.recording import Style
 
@@ -110,6 +111,21 @@ def _fine_today(truth: Truth, whole: Json) -> None:
             one["felt"] = "clear"
 
 
+def _one_leaks(truth: Truth) -> bool:
+    faults = list(grave(truth).values())
+    return _quiet(truth) and len(faults) == 1 and bool(faults[0] & LEAKS)
+
+
+def _read_in_bar(truth: Truth, whole: Json) -> None:
+    """One sound cylinder's figure was read in bar and written down as psi."""
+    number = min(truth.cylinders.keys() - grave(truth).keys())
+    for test in whole["tests"]["compression"]:
+        for one in test["readings"]:
+            if one["cylinder"] == number and one["pressure"]["unit"] == "psi":
+                read = Quantity(one["pressure"]["value"], "psi", Dimension.PRESSURE)
+                one["pressure"]["value"] = round(read.to("bar").value, 1)
+
+
 # Of which engines, by kind.
 KINDS: Mapping[str, Callable[[Truth], bool]] = {
     "school-day": _school_day,
@@ -117,6 +133,12 @@ KINDS: Mapping[str, Callable[[Truth], bool]] = {
     "misleading-oil": _misleading_oil,
     "test-run-wrong": _test_run_wrong,
     "comes-and-goes": _passing,
+    "slip-of-units": _one_leaks,
+}
+# What is done to the record of some kinds.
+TOUCHES: Mapping[str, Callable[[Truth, Json], None]] = {
+    "comes-and-goes": _fine_today,
+    "slip-of-units": _read_in_bar,
 }
 
 
@@ -137,8 +159,8 @@ def case_of(kind: str, seed: int) -> Case:
         if not FEWEST <= truth.engine["cylinders"] <= MOST or not KINDS[kind](truth):
             continue
         whole = record(truth, random, EVERYTHING)
-        if kind == "comes-and-goes":
-            _fine_today(truth, whole)
+        if kind in TOUCHES:
+            TOUCHES[kind](truth, whole)
         return Case(kind, seed, truth, whole, _begun(whole))
     raise CoreError("seed", "seed", seed, "a seed that draws such an engine")
 

@@ -35,19 +35,26 @@ def perform(whole: Json, known: Json, test: str, cylinders: Collection[int]) -> 
         case "plug" | "well" | "borescope" as part:
             own = {one["number"]: one for one in made.setdefault("cylinders", [])}
             for one in whole["cylinders"]:
-                if one["number"] in chosen:
+                if one["number"] in chosen and part in one:
                     seen = own.setdefault(one["number"], {"number": one["number"]})
                     seen[part] = deepcopy(one[part])
+            if not own:
+                return None
             made["cylinders"] = [own[number] for number in sorted(own)]
         case "compression" | "wet-compression":
             kind = "wet" if test == "wet-compression" else "dry"
-            own_test = next(one for one in whole["tests"]["compression"] if one["kind"] == kind)
+            tests = whole["tests"].get("compression", [])
+            own_test = next((one for one in tests if one["kind"] == kind), None)
+            if own_test is None:
+                return None
             before = [t for t in made["tests"].get("compression", []) if t["kind"] == kind]
             others = [t for t in made["tests"].get("compression", []) if t["kind"] != kind]
             read = {r["cylinder"] for t in before for r in t["readings"]} | chosen
             readings = [r for r in own_test["readings"] if r["cylinder"] in read]
             made["tests"]["compression"] = [*others, {**own_test, "readings": readings}]
         case "leakdown":
+            if not whole["tests"].get("leakdown"):
+                return None
             own_test = whole["tests"]["leakdown"][0]
             read = {r["cylinder"] for t in made["tests"].get(test, []) for r in t["readings"]}
             readings = [r for r in own_test["readings"] if r["cylinder"] in read | chosen]

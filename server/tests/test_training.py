@@ -4,9 +4,10 @@ from unittest.mock import patch
 
 from django.test import TestCase
 
+from core.tests.documents import compression, document
 from core.training.cases import case_of, grave
 from server.inspections.models import Inspection
-from server.tests.people import colleague_of, shop_with
+from server.tests.people import colleague_of, inspection_of, shop_with
 from server.training import services
 from server.training.models import Attempt, PlugReading, TrainingClass
 
@@ -41,6 +42,7 @@ class RoundTests(TrainingCase):
         readings = done["document"]["tests"]["compression"][0]["readings"]
         self.assertEqual([one["cylinder"] for one in readings], [1, 2])
         self.assertEqual(done["minutes"], 15 + 2 * 2)
+        self.assertGreater(done["rate"], 0)
         self.assertEqual([one["bits"] for one in done["acts"]], [None])
         ((number, faults),) = self.truth().items()
         claims = [{"cylinder": number, "fault": sorted(faults)[0], "percent": 80}]
@@ -76,7 +78,7 @@ class RoundTests(TrainingCase):
 class ClassTests(TrainingCase):
     def test_a_class_gets_the_same_engines_and_sees_who_does_what(self):
         made = self.client.post("/api/training/classes", {"name": "Winter"}, JSON).json()
-        self.assertEqual(len(made["cases"]), 5)
+        self.assertEqual(len({one["kind"] for one in made["cases"]}), 5)
         case = made["cases"][0]
         asked = {"kind": case["kind"], "seed": case["seed"], "of_class": made["id"]}
         apprentice = colleague_of(self.owner, "viewer")
@@ -102,6 +104,57 @@ class ClassTests(TrainingCase):
         theirs = TrainingClass.objects.get()
         asked = {**theirs.cases[0], "of_class": str(theirs.pk)}
         self.assertEqual(self.begin(**asked).status_code, 404)
+
+
+class OwnCaseTests(TrainingCase):
+    SECRET = "Hedda's launch"
+
+    def inspected(self, found, user=None):
+        made = document(4, title=self.SECRET, identifier=self.SECRET)
+        made["inspection"] = {"date": "2026-05-01", "trouble_codes": ["P0303"]}
+        made["tests"] = {"compression": [compression((150, 151, 75, 149))]}
+        made["outcome"] = {"cylinders": found}
+        return inspection_of(user or self.owner, made)
+
+    def keep(self, inspection):
+        return self.client.post("/api/training/own", {"inspection": str(inspection.pk)}, JSON)
+
+    def known(self):
+        sound = [{"cylinder": n, "nothing": True} for n in (1, 2, 4)]
+        return [*sound, {"cylinder": 3, "found": ["exhaust-valve-sealing"]}]
+
+    def test_an_engine_of_ones_own_is_played_and_nobodys(self):
+        kept = self.keep(self.inspected(self.known()))
+        self.assertEqual((kept.status_code, kept.json()["label"]), (201, "inline 4, four-stroke"))
+        apprentice = colleague_of(self.owner, "viewer")
+        self.client.force_login(apprentice)
+        (case,) = self.client.get("/api/training").json()["own"]
+        made = self.begin(kind=case["kind"], seed=case["seed"]).json()
+        self.assertNotIn(self.SECRET, str(made))
+        self.assertEqual([one["test"] for one in made["open"]], ["compression"])
+        read = self.do(made, "compression", [1, 2, 3, 4]).json()
+        self.assertEqual(len(read["document"]["tests"]["compression"][0]["readings"]), 4)
+        claims = [{"cylinder": 3, "fault": "exhaust-valve-sealing", "percent": 90}]
+        over = self.end(made, claims, may_run=False).json()
+        self.assertEqual(over["score"]["found"], 1.0)
+        self.assertTrue(over["replay"]["ideal"])
+
+    def test_only_what_is_known_makes_a_case_and_only_an_owner(self):
+        self.assertEqual(self.keep(self.inspected(self.known()[:3])).status_code, 400)
+        nothing = [{"cylinder": n, "nothing": True} for n in range(1, 5)]
+        self.assertEqual(self.keep(self.inspected(nothing)).json()["code"], "outcome")
+        theirs = self.inspected(self.known(), shop_with("owner", "Elsewhere"))
+        self.assertEqual(self.keep(theirs).status_code, 404)
+        own = self.inspected(self.known())
+        self.keep(own)
+        self.begin(kind="own", seed=1)
+        self.client.force_login(colleague_of(self.owner, "inspector"))
+        self.assertEqual(self.keep(own).status_code, 403)
+        self.assertEqual(self.client.delete("/api/training/own/1").status_code, 403)
+        self.client.force_login(self.owner)
+        self.assertEqual(self.client.delete("/api/training/own/1").status_code, 204)
+        self.assertEqual(Attempt.objects.count(), 0)
+        self.assertEqual(self.begin(kind="own", seed=1).status_code, 400)
 
 
 class PlugTests(TrainingCase):

@@ -27,6 +27,28 @@ class TrainingClass(models.Model):
         return self.name
 
 
+class OwnCase(models.Model):
+    """An engine that the shop had, to practise on: what was read and what it turned out to be.
+
+    Nothing tells whose it was; it is not tied to its inspection.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="own_cases")
+    number = models.PositiveIntegerField()
+    document = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    objects = ShopQuerySet["OwnCase"].as_manager()
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["shop", "number"], name="own_case_number")]
+
+    def __str__(self) -> str:
+        return f"own case {self.number}"
+
+
 class Attempt(models.Model):
     """One round by one person. What was done is kept; what it told is reckoned again from the case.
 

@@ -6,8 +6,10 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from functools import lru_cache
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
+from django.db.models import Max
 from rest_framework import status
 from rest_framework.exceptions import APIException
 
@@ -15,6 +17,7 @@ from core.errors import CoreError
 from core.knowledge import knowledge
 from core.training.cases import KINDS, Case, case_of
 from core.training.instruments import minutes_of, open_acts, perform
+from core.training.own import OWN, nameless, own_case
 from core.training.plugs import Question, Reading, question
 from core.training.scoring import (
     Act,
@@ -24,15 +27,20 @@ from core.training.scoring import (
     observer,
     score,
 )
+from server.inspections.models import Inspection
 from server.shops.models import Shop, User
-from server.training.models import Attempt, PlugReading, TrainingClass
+from server.shops.rules import in_force
+from server.training.models import Attempt, OwnCase, PlugReading, TrainingClass
 
+CASES_OF_A_CLASS = 5
 LABELS = {
     "school-day": "First day: one fault, plain",
     "two-faults": "Two faults at once",
     "misleading-oil": "Oil where it misleads",
     "test-run-wrong": "A test that was run wrong",
     "comes-and-goes": "It comes and goes",
+    "slip-of-units": "A slip of units",
+    OWN: "One of this shop's own",
 }
 
 
@@ -62,10 +70,68 @@ def budget() -> float:
     return float(knowledge().training["score"]["minutes"])
 
 
-@lru_cache(maxsize=64)
-def ideal(kind: str, seed: int) -> Ideal:
+def case_for(shop: Shop, kind: str, seed: int) -> Case:
+    """The case of a kind and a seed, or the shop's own of that number.
+
+    Raises
+    ------
+    CoreError
+        If there is none.
+    """
+    if kind != OWN:
+        return case_of(kind, seed)
+    own = OwnCase.objects.filter(shop=shop, number=seed).first()
+    if own is None:
+        raise CoreError("case", "seed", seed, "the number of an own case")
+    return own_case(own.document, seed)
+
+
+@transaction.atomic
+def keep_case(*, shop: Shop, inspection: Inspection) -> OwnCase:
+    """Make a case of an inspection whose outcome is known, without what tells whose it is.
+
+    Raises
+    ------
+    CoreError
+        If the outcome leaves a cylinder open, or nothing was wrong that is worth finding.
+    """
+    Shop.objects.select_for_update().get(pk=shop.pk)
+    document = nameless(inspection.document)
+    last = shop.own_cases.aggregate(last=Max("number"))["last"] or 0
+    own_case(document, last + 1)
+    return OwnCase.objects.create(shop=shop, number=last + 1, document=document)
+
+
+def ideal(shop: Shop, kind: str, seed: int) -> Ideal:
     """The observer's round, played once."""
-    case = case_of(kind, seed)
+    if kind != OWN:
+        return _of_drawn(kind, seed)
+    return _of_own(OwnCase.objects.values_list("pk", flat=True).get(shop=shop, number=seed))
+
+
+def hourly(shop: Shop) -> dict[str, Any]:
+    """What an hour costs: by the house's own rules, or as usual."""
+    house = in_force(shop)
+    own, usual = house.rules if house else {}, knowledge().consequences["rate"]
+    return {
+        "rate": float(own.get("hourly_rate") or usual["hourly"]),
+        "currency": own.get("currency") or usual["currency"],
+    }
+
+
+@lru_cache(maxsize=64)
+def _of_drawn(kind: str, seed: int) -> Ideal:
+    return _played(case_of(kind, seed))
+
+
+@lru_cache(maxsize=64)
+def _of_own(key: UUID) -> Ideal:
+    """Of a case of a shop's own, which is never changed."""
+    own = OwnCase.objects.get(pk=key)
+    return _played(own_case(own.document, own.number))
+
+
+def _played(case: Case) -> Ideal:
     done, verdict = observer(case, budget())
     acts, _ = acts_of(case, done)
     minutes = sum(one.minutes for one in acts)
@@ -73,8 +139,10 @@ def ideal(kind: str, seed: int) -> Ideal:
 
 
 def new_class(*, shop: Shop, name: str, seed: int) -> TrainingClass:
-    """A class with a case of each kind."""
-    cases = [{"kind": kind, "seed": seed + at} for at, kind in enumerate(KINDS)]
+    """A class with five cases, each of a kind of its own; which kind is left out, the seed says."""
+    left_out = seed % len(KINDS)
+    kinds = [kind for at, kind in enumerate(KINDS) if at != left_out][:CASES_OF_A_CLASS]
+    cases = [{"kind": kind, "seed": seed + at} for at, kind in enumerate(kinds)]
     return TrainingClass.objects.create(shop=shop, name=name, cases=cases)
 
 
@@ -86,7 +154,7 @@ def begin(*, person: User, kind: str, seed: int, of_class: TrainingClass | None)
     CoreError
         If there is no such case, or the class has not that one.
     """
-    case_of(kind, seed)
+    case_for(person.shop, kind, seed)
     if of_class is not None and {"kind": kind, "seed": seed} not in of_class.cases:
         raise CoreError("case", "seed", seed, "a case of the class")
     own = {"person": person, "kind": kind, "seed": seed, "of_class": of_class}
@@ -96,7 +164,7 @@ def begin(*, person: User, kind: str, seed: int, of_class: TrainingClass | None)
 
 def known_of(attempt: Attempt) -> tuple[Case, dict[str, Any]]:
     """The case, and what is known of it by now."""
-    case = case_of(attempt.kind, attempt.seed)
+    case = case_for(attempt.person.shop, attempt.kind, attempt.seed)
     known = case.begun
     for test, cylinders in attempt.acts:
         known = perform(case.whole, known, test, cylinders) or known
@@ -142,9 +210,9 @@ def finish(*, attempt_id: Any, person: User, verdict: Verdict) -> Attempt:
         If that was done already.
     """
     attempt = _locked(attempt_id, person)
-    case = case_of(attempt.kind, attempt.seed)
+    case = case_for(person.shop, attempt.kind, attempt.seed)
     acts, _ = acts_of(case, attempt.acts)
-    worth = score(case, acts, verdict, ideal(attempt.kind, attempt.seed).minutes)
+    worth = score(case, acts, verdict, ideal(person.shop, attempt.kind, attempt.seed).minutes)
     attempt.answer = asdict(verdict)
     attempt.score = asdict(worth)
     attempt.save(update_fields=["answer", "score"])

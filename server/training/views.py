@@ -16,6 +16,7 @@ from rest_framework.response import Response
 from core.knowledge import knowledge
 from core.training.cases import KINDS, Case
 from core.training.instruments import minutes_of, open_acts
+from core.training.own import OWN
 from core.training.plugs import confusions, faces
 from core.training.scoring import Act, Claim, Verdict, acts_of, answer, by_model
 from core.vocabulary import CylinderFault, words_of
@@ -23,8 +24,9 @@ from server.api.access import SignedIn
 from server.api.fields import CylindersField, DocumentField
 from server.api.views import ShopView
 from server.engines.views import PlanSerializer, plan_of
+from server.inspections.models import Inspection
 from server.training import services
-from server.training.models import Attempt, TrainingClass
+from server.training.models import Attempt, OwnCase, TrainingClass
 
 MOST_SEED = 2**31 - 1
 FACES = tuple(faces())
@@ -100,6 +102,8 @@ class AttemptSerializer(serializers.Serializer[Any]):
     plan = PlanSerializer()
     minutes = serializers.FloatField()
     budget = serializers.FloatField()
+    rate = serializers.FloatField(help_text="what an hour costs in this shop")
+    currency = serializers.CharField()
     faults = serializers.ListField(child=serializers.CharField())
     open = OpenActSerializer(many=True)
     acts = ActSerializer(many=True)
@@ -109,7 +113,7 @@ class AttemptSerializer(serializers.Serializer[Any]):
 
 
 class BeginSerializer(serializers.Serializer[Any]):
-    kind = serializers.ChoiceField(choices=list(KINDS))
+    kind = serializers.ChoiceField(choices=[*KINDS, OWN])
     seed = serializers.IntegerField(min_value=0, max_value=MOST_SEED, required=False)
     of_class = serializers.UUIDField(required=False)
 
@@ -154,9 +158,14 @@ class ConfusionSerializer(serializers.Serializer[Any]):
 class TrainingSerializer(serializers.Serializer[Any]):
     classes = ClassSerializer(many=True)
     kinds = CaseSerializer(many=True)
+    own = CaseSerializer(many=True, help_text="engines that the shop had")
     plugs_read = serializers.IntegerField()
     plugs_right = serializers.IntegerField()
     confusions = ConfusionSerializer(many=True)
+
+
+class KeepCaseSerializer(serializers.Serializer[Any]):
+    inspection = serializers.UUIDField()
 
 
 class NewClassSerializer(serializers.Serializer[Any]):
@@ -169,6 +178,7 @@ class TrainingView(PractisingView):
     @extend_schema(operation_id="training", responses=TrainingSerializer)
     def get(self, request: Request) -> Response:
         named = services.readings(self.user)
+        mine = {one.seed: one for one in self.user.attempts.filter(kind=OWN)}
         body = {
             "classes": [
                 _class(one, self.user.pk)
@@ -177,6 +187,10 @@ class TrainingView(PractisingView):
             "kinds": [
                 {"kind": kind, "seed": 0, "label": services.LABELS[kind], "attempt": None,
                  "points": None} for kind in KINDS
+            ],
+            "own": [
+                _own(one, mine.get(one.number))
+                for one in OwnCase.objects.visible_to(self.user)
             ],
             "plugs_read": len(named),
             "plugs_right": sum(one.face == one.answered for one in named),
@@ -203,6 +217,37 @@ class ClassesView(ShopView):
         made = services.new_class(shop=self.user.shop, name=given.validated_data["name"], seed=seed)
         body = _class(made, self.user.pk)
         return Response(ClassSerializer(body).data, status=status.HTTP_201_CREATED)
+
+
+class OwnCasesView(ShopView):
+    """An engine of the shop's own becomes a case; an owner decides that."""
+
+    owners_only = ("POST",)
+
+    @extend_schema(
+        operation_id="keep_case", request=KeepCaseSerializer, responses={201: CaseSerializer}
+    )
+    def post(self, request: Request) -> Response:
+        given = KeepCaseSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        found = get_object_or_404(
+            Inspection.objects.visible_to(self.user), pk=given.validated_data["inspection"]
+        )
+        made = services.keep_case(shop=self.user.shop, inspection=found)
+        return Response(CaseSerializer(_own(made, None)).data, status=status.HTTP_201_CREATED)
+
+
+class OwnCaseView(ShopView):
+    """One of the shop's own cases, taken away again; rounds that were played of it go too."""
+
+    owners_only = ("DELETE",)
+
+    @extend_schema(operation_id="drop_case", responses={204: None})
+    def delete(self, request: Request, number: int) -> Response:
+        found = get_object_or_404(OwnCase.objects.visible_to(self.user), number=number)
+        Attempt.objects.filter(person__shop=self.user.shop, kind=OWN, seed=number).delete()
+        found.delete()
+        return Response(status=status.HTTP_204_NO_CONTENT)
 
 
 class AttemptsView(PractisingView):
@@ -333,6 +378,13 @@ def _class(one: TrainingClass, person: Any) -> dict[str, Any]:
     }
 
 
+def _own(one: OwnCase, attempt: Attempt | None) -> dict[str, Any]:
+    engine = one.document["engine"]
+    count, layout = engine["cylinders"], engine["layout"]
+    label = f"{layout} {count}, {engine['cycle']}" if count > 1 else f"single, {engine['cycle']}"
+    return {**_case({"kind": OWN, "seed": one.number}, attempt), "label": label}
+
+
 def _case(case: dict[str, Any], attempt: Attempt | None) -> dict[str, Any]:
     return {
         **case,
@@ -383,6 +435,7 @@ def _attempt(attempt: Attempt) -> dict[str, Any]:
         "plan": plan_of(engine),
         "minutes": services.spent(attempt),
         "budget": services.budget(),
+        **services.hourly(attempt.person.shop),
         "faults": [
             fault.id
             for fault in knowledge().of_scope("cylinder")
@@ -408,7 +461,7 @@ def _act(one: Act, *, told: bool) -> dict[str, Any]:
 
 
 def _replay(attempt: Attempt, case: Case, known: dict[str, Any]) -> dict[str, Any]:
-    best = services.ideal(attempt.kind, attempt.seed)
+    best = services.ideal(attempt.person.shop, attempt.kind, attempt.seed)
     shared = [*sorted(case.truth.engine_faults), *case.truth.bank_faults.values()]
     return {
         "truth": [

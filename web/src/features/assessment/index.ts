@@ -2,4 +2,4 @@ export { GradeMark, GRADE_WORDS } from "./GradeMark";
 export { Schools } from "./Schools";
 export { VerdictCard } from "./VerdictCard";
 export { useReasons } from "./useReasons";
-export { useFaults, useWords, type Words } from "./words";
+export { money, useFaults, useWords, type Words } from "./words";

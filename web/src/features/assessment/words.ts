@@ -32,7 +32,8 @@ export function useWords(): Words {
   const find = (id: string, scope: string) =>
     data?.faults.find((fault) => fault.id === id && fault.scope === scope);
   return {
-    fault: (id, scope = "cylinder") => find(id, scope)?.label ?? id,
+    // Where nobody says where it sits: a cylinder's, or else the only thing of that name.
+    fault: (id, scope) => (find(id, scope ?? "cylinder") ?? (scope ? undefined : data?.faults.find((fault) => fault.id === id)))?.label ?? id,
     prior: (id, scope = "cylinder") => find(id, scope)?.prior ?? 0,
     test: (id) => data?.tests[id] ?? id,
     grades: data?.grades ?? "",

@@ -1,10 +1,15 @@
-import type { Assessment } from "../../api/client";
+import { useMutation } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { api, take, type Assessment } from "../../api/client";
+import { Button } from "../../primitives/Button";
 import { LineEntry } from "../../primitives/LineEntry";
 import { Tags } from "../../primitives/Tags";
 import { Tick } from "../../primitives/Tick";
 import { useWords } from "../assessment";
 import { FieldEntry, valueAt, type Recorder } from "../record";
+import { isOwner, useSession } from "../session/useSession";
 
+const OUTCOMES = ["found", "nothing"] as const;
 /** The one fault that two cylinders have between them. */
 const BETWEEN = "head-gasket-between";
 
@@ -23,6 +28,9 @@ export function Outcome({ recorder, assessment }: Props) {
   const oneOf = valueAt(document, `${base}/one_of`) === true;
   const faults = assessment.cylinders.find((one) => one.number === cylinder)?.faults ?? [];
   const ofAll = assessment.engine.faults.map((one) => one.fault);
+  const open = assessment.cylinders
+    .map((one) => one.number)
+    .filter((number) => OUTCOMES.every((name) => valueAt(document, `/outcome/cylinders/${number}/${name}`) === undefined));
   const told = nothing ? ["none"] : found;
   const set = (next: readonly string[] | undefined) => {
     const sound = next?.includes("none") ? true : undefined;
@@ -72,13 +80,53 @@ export function Outcome({ recorder, assessment }: Props) {
       />
       <Tags
         label="Found on the engine as a whole"
-        options={ofAll.map((fault) => ({ value: fault, label: words.fault(fault) }))}
+        options={ofAll.map((fault) => ({ value: fault, label: words.fault(fault, "engine") }))}
         value={valueAt(document, "/outcome/engine_faults") as readonly string[] | undefined}
         onChange={(next) => onRecord([["/outcome/engine_faults", next]])}
         disabled={disabled}
         absent="not known yet"
       />
       <FieldEntry field={{ kind: "text", path: "/outcome/note", label: "Note about the whole" }} recorder={recorder} />
+      {open.length > 0 ? (
+        <Button
+          className="w-fit"
+          disabled={disabled || open.length === assessment.cylinders.length}
+          onClick={() => onRecord(open.map((number) => [`/outcome/cylinders/${number}/nothing`, true]))}
+        >
+          Nothing wrong on the others: {open.join(", ")}
+        </Button>
+      ) : (
+        <KeepCase />
+      )}
     </section>
+  );
+}
+
+/** What every cylinder had is known: apprentices may look for it too. */
+function KeepCase() {
+  const { id = "" } = useParams();
+  const { person } = useSession();
+  const keep = useMutation({ mutationFn: () => take(api.POST("/api/training/own", { body: { inspection: id } })) });
+  if (!isOwner(person)) return null;
+  return (
+    <div className="grid gap-1">
+      <Button className="w-fit" disabled={keep.isPending || keep.isSuccess} onClick={() => keep.mutate()}>
+        Make it a case to practise on
+      </Button>
+      <p className="caption" role="status">
+        {keep.isSuccess ? (
+          <>
+            It stands under <Link to="/training">Practise</Link>, without names, numbers or dates.
+          </>
+        ) : (
+          "What was read and what it was, without names, numbers or dates; nobody's record is touched."
+        )}
+      </p>
+      {keep.error && (
+        <p role="alert" className="text-sm text-rust">
+          {keep.error.message}
+        </p>
+      )}
+    </div>
   );
 }

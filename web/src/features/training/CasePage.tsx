@@ -7,7 +7,7 @@ import { Button } from "../../primitives/Button";
 import { useWords } from "../assessment";
 import { AnswerForm } from "./AnswerForm";
 import { Known } from "./Known";
-import { Replay } from "./Replay";
+import { cost, Replay } from "./Replay";
 
 export type Round = Schemas["Attempt"];
 type Open = Round["open"][number];
@@ -52,7 +52,7 @@ export function CasePage() {
             {data.document.engine.fuel_system?.replaceAll("-", " ")}, spark by {data.document.engine.ignition?.replaceAll("-", " ")}. It comes with: <b>{job?.complaints?.join(", ").replaceAll("-", " ")}</b>
             {job?.trouble_codes && job.trouble_codes.length > 0 && <>, codes {job.trouble_codes.join(", ")}</>}.{" "}
             <span className={data.minutes > 0.8 * data.budget ? "text-rust" : "text-soft"}>
-              {data.minutes} of {data.budget} minutes used.
+              {data.minutes} of {data.budget} minutes used, {cost(data.minutes, data)} of {cost(data.budget, data)}.
             </span>
           </p>
           <Known document={data.document} />

@@ -1,7 +1,12 @@
-import type { Words } from "../assessment";
+import { money, type Words } from "../assessment";
 import type { Round } from "./CasePage";
 
 type Act = Round["acts"][number];
+/** What some minutes cost in this shop. */
+export function cost(minutes: number, { rate, currency }: Pick<Round, "rate" | "currency">): string {
+  return money((minutes / 60) * rate, currency);
+}
+
 type Claim = NonNullable<Round["answer"]>["claims"][number];
 
 /** What was so, what it was worth, and how somebody who only knows the model played it. */
@@ -24,6 +29,10 @@ export function Replay({ round, words }: { round: Round; words: Words }) {
             </b>
           )}
           .{score.missed_danger && <b className="text-rust"> It must not run, and was let run.</b>}
+        </p>
+        <p className="text-sm">
+          At {round.rate} {round.currency} an hour: {cost(score.minutes, round)} of finding
+          {score.for_nothing > 0 && <b>, {cost(60 * score.for_nothing, round)} of work for nothing</b>}. The observer: {cost(replay.ideal_score.minutes, round)}.
         </p>
         <p className="text-sm text-soft">
           {score.minutes} minutes, {score.bits} bits learnt; off by {score.brier} (Brier, 0 is best). The observer: {replay.ideal_score.points} points,{" "}

@@ -30,8 +30,8 @@ export function TrainingPage() {
         </Link>
       </header>
       <p className="max-w-prose text-sm text-soft">
-        Engines and plugs made up by the simulator. Nothing here is mixed with a real record, and no real engine is judged by it. A network is
-        needed: the instruments answer from the server.
+        Engines and plugs made up by the simulator, and nameless ones that the shop had. Nothing here is mixed with a real record, and no real
+        engine is judged by it. A network is needed: the instruments answer from the server.
       </p>
       {trouble && (
         <p role="alert" className="text-rust">
@@ -58,6 +58,9 @@ export function TrainingPage() {
               ))}
             </div>
           </div>
+          {data && data.own.length > 0 && (
+            <OwnCases cases={data.own} owner={isOwner(person)} busy={begin.isPending} onBegin={(kind, seed) => begin.mutate({ kind, seed })} />
+          )}
           {isOwner(person) && <NewClass />}
         </section>
         <section aria-label="Read the plug" className="sheet grid gap-2 p-3">
@@ -86,6 +89,66 @@ interface ClassProps {
   onBegin: (kind: Begin["kind"], seed: number) => void;
 }
 
+interface OwnCasesProps {
+  cases: Schemas["Training"]["own"];
+  owner: boolean;
+  busy: boolean;
+  onBegin: (kind: Begin["kind"], seed: number) => void;
+}
+
+/** Engines that the shop had, once it was known what was wrong. */
+function OwnCases({ cases, owner, busy, onBegin }: OwnCasesProps) {
+  const queries = useQueryClient();
+  const drop = useMutation({
+    mutationFn: (number: number) => take(api.DELETE("/api/training/own/{number}", { params: { path: { number } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["training"] }),
+  });
+  return (
+    <div className="sheet mt-3 p-3">
+      <h3 className="font-bold">Engines that this shop had</h3>
+      <p className="caption">Nameless: what was read of them then, and what they turned out to be.</p>
+      <ol className="mt-1 divide-y divide-line">
+        {cases.map((each) => (
+          <li key={each.seed} className="flex items-center gap-3 py-1.5">
+            <span className="w-6 text-lg font-bold">{each.seed}</span>
+            <CaseLine each={each} busy={busy} onBegin={onBegin} />
+            {owner && (
+              <Button aria-label={`Take case ${each.seed} out`} disabled={drop.isPending} onClick={() => drop.mutate(each.seed)}>
+                out
+              </Button>
+            )}
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+interface CaseLineProps {
+  each: Schemas["Case"];
+  busy: boolean;
+  onBegin: (kind: Begin["kind"], seed: number) => void;
+}
+
+/** One case: what it is called, how it went, and the way into it. */
+function CaseLine({ each, busy, onBegin }: CaseLineProps) {
+  return (
+    <>
+      <span className="min-w-0 flex-1">{each.label}</span>
+      {each.points !== null && <b>{each.points} points</b>}
+      {each.attempt && each.points !== null ? (
+        <Link to={`/training/rounds/${each.attempt}`} className="target text-teal underline">
+          Look back
+        </Link>
+      ) : (
+        <Button disabled={busy} onClick={() => onBegin(each.kind as Begin["kind"], each.seed)}>
+          {each.attempt ? "Go on" : "Begin"}
+        </Button>
+      )}
+    </>
+  );
+}
+
 /** A class: its cases, and how those who played them did. */
 function ClassSheet({ one, busy, onBegin }: ClassProps) {
   return (
@@ -95,17 +158,7 @@ function ClassSheet({ one, busy, onBegin }: ClassProps) {
         {one.cases.map((each, at) => (
           <li key={each.seed} className="flex items-center gap-3 py-1.5">
             <span className="w-6 text-lg font-bold">{at + 1}</span>
-            <span className="min-w-0 flex-1">{each.label}</span>
-            {each.points !== null && <b>{each.points} points</b>}
-            {each.attempt && each.points !== null ? (
-              <Link to={`/training/rounds/${each.attempt}`} className="target text-teal underline">
-                Look back
-              </Link>
-            ) : (
-              <Button disabled={busy} onClick={() => onBegin(each.kind as Begin["kind"], each.seed)}>
-                {each.attempt ? "Go on" : "Begin"}
-              </Button>
-            )}
+            <CaseLine each={each} busy={busy} onBegin={onBegin} />
           </li>
         ))}
       </ol>
