@@ -1,9 +1,11 @@
 """How long an entry takes when many inspectors record at once, each one entry a second.
 
-    python -m bench.recording [--people 50] [--seconds 30] [--idle 8]
+    python -m bench.recording [--people 50] [--seconds 30] [--idle 8] [--servers 1]
 
-Serves the application as ./start does, in processes of its own, on the database that DATABASE_URL
-names; adds a shop for the purpose and takes it away again. Idle connections say nothing at all.
+Serves the application as ./start does, in processes of its own (WEB_WORKERS each), on the database
+that DATABASE_URL names; adds a shop for the purpose and takes it away again. Idle connections say
+nothing at all. Several servers share the database and nothing else, as on several machines; here
+they share the cores too.
 """
 
 from __future__ import annotations
@@ -45,21 +47,25 @@ def main() -> None:
     parser.add_argument("--people", type=int, default=50)
     parser.add_argument("--seconds", type=int, default=30)
     parser.add_argument("--idle", type=int, default=0, help="connections that say nothing")
+    parser.add_argument("--servers", type=int, default=1)
     asked = parser.parse_args()
     django.setup()
     shop, people = _people(asked.people)
     try:
         with ExitStack() as stack:
-            port = _serve(stack)
+            ports = [_serve(stack) for _ in range(asked.servers)]
             for _ in range(asked.idle):
-                stack.enter_context(socket.create_connection(("127.0.0.1", port)))
-            spent = _record(people, port, asked.seconds)
+                stack.enter_context(socket.create_connection(("127.0.0.1", ports[0])))
+            spent = _record(people, ports, asked.seconds)
     finally:
         shop.delete()
     late = sorted(spent)
     p95 = quantiles(late, n=20)[-1]
     told = f"median {median(late) * 1000:.0f} ms, p95 {p95 * 1000:.0f} ms"
-    print(f"{asked.people} people, {len(late)} entries, {asked.idle} idle connections: {told}")
+    served = f"{asked.servers} servers of {os.environ.get('WEB_WORKERS', '2')} workers, "
+    print(
+        f"{served}{asked.people} people, {len(late)} entries, {asked.idle} idle connections: {told}"
+    )
     started = time.perf_counter()
     sum(range(1_000_000))
     loop = 1e3 * (time.perf_counter() - started)
@@ -114,11 +120,13 @@ def _serve(stack: ExitStack) -> int:
     raise SystemExit("the server did not start")
 
 
-def _record(people: list[tuple[str, str]], port: int, seconds: int) -> list[float]:
+def _record(people: list[tuple[str, str]], ports: list[int], seconds: int) -> list[float]:
     spent: list[float] = []
     ends = time.monotonic() + WARM_UP_S + seconds
     hands = [
-        threading.Thread(target=_hand, args=(one, port, ends, spent, random.Random(number)))
+        threading.Thread(
+            target=_hand, args=(one, ports[number % len(ports)], ends, spent, random.Random(number))
+        )
         for number, one in enumerate(people)
     ]
     for hand in hands:

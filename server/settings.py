@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Mapping
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 
 import dj_database_url
 from csp.constants import NONCE, NONE, SELF
+
+from server.api.reporting import REPORTED
 
 ROOT = Path(__file__).resolve().parent.parent
 BUILT_FRONT = ROOT / "web" / "dist"
@@ -36,6 +40,9 @@ CACHES = {
     }
 }
 
+# What nobody should wait for is done by workers (manage.py db_worker), which share the database.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
@@ -48,6 +55,8 @@ INSTALLED_APPS = [
     "django_otp.plugins.otp_static",
     "rest_framework",
     "drf_spectacular",
+    "django_tasks",
+    "django_tasks_db",
     "server.shops",
     "server.engines",
     "server.inspections",
@@ -152,9 +161,39 @@ STATICFILES_DIRS = [
     ("report-fonts", REPORT_FONTS),
     *([BUILT_FRONT] if BUILT_FRONT.exists() else []),
 ]
-STORAGES = {
-    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
-    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+
+
+def bucket(given: Mapping[str, str]) -> dict[str, Any]:
+    """A bucket of an object store that speaks the S3 protocol, as the environment names it."""
+    from botocore.config import Config  # A fifth of a second, which only a bucket is worth.
+
+    return {
+        "BACKEND": "server.photos.storage.Bucket",
+        "OPTIONS": {
+            "bucket_name": given["S3_BUCKET"],
+            "endpoint_url": given.get("S3_ENDPOINT") or None,
+            "region_name": given.get("S3_REGION") or None,
+            "access_key": given.get("S3_ACCESS_KEY") or None,
+            "secret_key": given.get("S3_SECRET_KEY") or None,
+            "client_config": Config(
+                connect_timeout=5,
+                read_timeout=20,
+                retries={"total_max_attempts": 3, "mode": "standard"},
+                s3={"addressing_style": given.get("S3_ADDRESSING", "path")},
+            ),
+        },
+    }
+
+
+STORAGES: dict[str, dict[str, Any]] = {
+    "default": bucket(os.environ)
+    if os.environ.get("S3_BUCKET")
+    else {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {
+        "BACKEND": "whitenoise.storage.CompressedStaticFilesStorage",
+        # Built by one user and read by another; what is private is below.
+        "OPTIONS": {"file_permissions_mode": 0o644, "directory_permissions_mode": 0o755},
+    },
 }
 # Photos are for the application: other users of the machine do not read them.
 FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o600, 0o700
@@ -184,6 +223,10 @@ SPECTACULAR_SETTINGS = {
         "EventKindEnum": "server.inspections.over_time.EVENTS",
     },
 }
+if os.environ.get("SENTRY_DSN"):
+    import sentry_sdk
+
+    sentry_sdk.init(dsn=os.environ["SENTRY_DSN"], **REPORTED)
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6 * 1024 * 1024
 
 LANGUAGE_CODE = "en"

@@ -3,7 +3,7 @@
 from django.urls import path, re_path
 
 from server.api.health import alive, ready, robots
-from server.api.watching import metrics
+from server.api.metrics import metrics
 from server.archive import views as archive
 from server.bench import views as bench
 from server.clients import views as clients
@@ -86,6 +86,8 @@ urlpatterns = [
     path("api/shop/archive", archive.ShopArchiveView.as_view()),
     path("api/training", training.TrainingView.as_view()),
     path("api/training/classes", training.ClassesView.as_view()),
+    path("api/training/own", training.OwnCasesView.as_view()),
+    path("api/training/own/<int:number>", training.OwnCaseView.as_view()),
     path("api/training/rounds", training.AttemptsView.as_view()),
     path("api/training/rounds/<uuid:attempt_id>", training.AttemptView.as_view()),
     path("api/training/rounds/<uuid:attempt_id>/acts", training.ActView.as_view()),

@@ -24,6 +24,7 @@ from tools.machine import (
 from tools.start import application_environment
 
 CORES = 2
+HADOLINT = PYTHON.parent / "hadolint"
 NEEDED: dict[str, Path | str] = {
     "chromium": Path("/usr/bin/chromium"),
     "libatomic1": Path("/usr/lib/*/libatomic.so.1"),  # By the browser driver's own Node.
@@ -65,6 +66,7 @@ def _steps(front: dict[str, str]) -> list[tuple[str, tuple[list[str], Path, dict
         ("ruff", ([python, "-m", "ruff", "check", "."], ROOT, own)),
         ("ruff format", ([python, "-m", "ruff", "format", "--check", "."], ROOT, own)),
         ("mypy", ([python, "-m", "mypy", "core", "instruments", "server", "tools"], ROOT, own)),
+        ("container file", ([str(HADOLINT), "deploy/Containerfile"], ROOT, own)),
         ("generated files", ([python, "-m", "tools.generate", "--check"], ROOT, front | own)),
         ("eslint", (["npm", "run", "--silent", "lint"], WEB, front)),
         ("tsc", (["npm", "run", "--silent", "types"], WEB, front)),

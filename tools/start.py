@@ -56,18 +56,18 @@ def main(arguments: list[str]) -> int:
     cluster = Cluster()
     environment = application_environment(cluster.start())
     server: subprocess.Popen[bytes] | None = None
-    weighing: subprocess.Popen[bytes] | None = None
+    worker: subprocess.Popen[bytes] | None = None
     try:
         code = prepare(environment, fresh=options.fresh, demo=not options.no_demo)
         server = _serve(options.port, environment)
-        weighing = _reweigh(environment)
+        worker = _work(environment)
         say(_welcome(f"http://127.0.0.1:{options.port}", code, demo=not options.no_demo))
         return _watch(server, cluster)
     except KeyboardInterrupt:
         say("\nStopping; the data stay.")
         return 0
     finally:
-        for process in (weighing, server):
+        for process in (worker, server):
             if process is not None and process.poll() is None:
                 process.terminate()
                 process.wait()
@@ -108,9 +108,9 @@ def _welcome(address: str, code: str, *, demo: bool) -> str:
     return f"Fiacre runs at {address} - {who}Ctrl-C stops it"
 
 
-def _reweigh(environment: dict[str, str]) -> subprocess.Popen[bytes]:
-    """Weigh open inspections by today's rules while the server answers already."""
-    command = [str(PYTHON), "manage.py", "reweigh"]
+def _work(environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    """A worker for what nobody should wait for."""
+    command = [str(PYTHON), "manage.py", "db_worker"]
     return subprocess.Popen(
         command, env=environment, cwd=ROOT, start_new_session=True, stdout=subprocess.DEVNULL
     )

@@ -7,20 +7,14 @@ A request has an id, its sender's or one of its own, which stands in every line 
 from __future__ import annotations
 
 import logging
-import os
 import re
 import time
 import uuid
 from collections.abc import Callable
 from contextvars import ContextVar
 
-from django.http import Http404, HttpRequest, HttpResponse
-from django.utils.crypto import constant_time_compare
-from django.views.decorators.cache import never_cache
-from django.views.decorators.http import require_safe
-from prometheus_client import CONTENT_TYPE_LATEST, CollectorRegistry, Histogram, generate_latest
-from prometheus_client import REGISTRY as OWN
-from prometheus_client.multiprocess import MultiProcessCollector
+from django.http import HttpRequest, HttpResponse
+from prometheus_client import Histogram
 
 HEADER = "X-Request-Id"
 A_REQUEST_ID = re.compile(r"[A-Za-z0-9._-]{8,64}")
@@ -75,18 +69,3 @@ class Watched:
             return response
         finally:
             _id.reset(token)
-
-
-@require_safe
-@never_cache
-def metrics(request: HttpRequest) -> HttpResponse:
-    """Counters for Prometheus, for whoever has the key; without a key set there is nothing here."""
-    key = os.environ.get("METRICS_KEY", "")
-    given = request.headers.get("Authorization", "").removeprefix("Bearer ")
-    if not key or not constant_time_compare(given, key):
-        raise Http404
-    registry = OWN
-    if "PROMETHEUS_MULTIPROC_DIR" in os.environ:  # Several processes count together.
-        registry = CollectorRegistry()
-        MultiProcessCollector(registry)
-    return HttpResponse(generate_latest(registry), content_type=CONTENT_TYPE_LATEST)

@@ -12,7 +12,7 @@ from server.inspections.models import Inspection, Observation
 from server.photos.models import Photo
 from server.reports.models import ReportLink, Signing
 from server.shops.models import HouseRules, Shop, User
-from server.training.models import Attempt, PlugReading, TrainingClass
+from server.training.models import Attempt, OwnCase, PlugReading, TrainingClass
 
 VERSION = 1
 SUMS = "SHA256SUMS"
@@ -63,6 +63,7 @@ EVERYTHING = (
     Rows(ReportLink, "inspection__shop"),
     Rows(Photo, "shop"),
     Rows(TrainingClass, "shop"),
+    Rows(OwnCase, "shop"),
     Rows(Attempt, "person__shop"),
     Rows(PlugReading, "person__shop"),
 )

@@ -20,6 +20,7 @@ from server.archive.contents import EVERYTHING, README, SUMS, Rows
 from server.inspections.models import Inspection
 from server.learning.record import record_rows
 from server.photos.models import Photo
+from server.photos.services import opened
 from server.reports.exports import Table, cylinder_rows, reading_rows, signed_file
 from server.reports.models import Signing
 from server.shops.models import Shop
@@ -103,7 +104,7 @@ class Archive:
 
     def _photo(self, photo: Photo) -> str:
         try:
-            with photo.file.open("rb") as kept:
+            with opened(photo) as kept:
                 return self._write(f"photos/{photo.sha256}.jpg", kept.read())
         except FileNotFoundError:
             return self._write(f"photos/{photo.sha256}.missing.txt", LOST)

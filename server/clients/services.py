@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 from django.utils import timezone
 
 from server.clients.models import Client
+from server.inspections.models import Inspection
+from server.shops.models import Shop
+
+DAYS_A_YEAR = 365.25
 
 
 def everything(client: Client) -> dict[str, Any]:
@@ -27,6 +32,22 @@ def everything(client: Client) -> dict[str, Any]:
             for engine in client.engines.order_by("title", "pk")
         ],
     }
+
+
+def forgotten() -> list[Client]:
+    """Erase the clients whose shop keeps nobody so long; those who were erased.
+
+    The years count from the last inspection of an engine of theirs, or from when they were written
+    down.
+    """
+    gone = []
+    today = timezone.now()
+    for shop in Shop.objects.filter(keep_clients__isnull=False):
+        before = today - timedelta(days=DAYS_A_YEAR * (shop.keep_clients or 0))
+        recent = Inspection.objects.filter(shop=shop, changed__gte=before)
+        old = shop.clients.filter(erased=None, made__lt=before)
+        gone += [erase(client) for client in old.exclude(engines__inspections__in=recent)]
+    return gone
 
 
 def erase(client: Client) -> Client:

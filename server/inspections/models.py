@@ -73,6 +73,7 @@ class Inspection(models.Model):
             models.Index(
                 fields=["shop", "grade", "-date", "-opened", "id"], name="inspection_by_grade"
             ),
+            models.Index(fields=["shop", "-changed", "id"], name="inspection_by_change"),
             models.Index(fields=["engine", "-date", "-opened", "id"], name="inspection_by_engine"),
             models.Index(
                 fields=["shop", "-date"],

@@ -13,9 +13,9 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from core.learning.own_odds import LEAST_CYLINDERS, Proposal, proposals, tallies
+from core.learning.own_odds import LEAST_PLACES, Proposal, proposals, tallies
 from core.learning.track_record import Scored, scored, track_record
-from core.vocabulary import Cycle, CylinderFault, words_of
+from core.vocabulary import AnyFault, Cycle, words_of
 from server.api.downloads import table
 from server.api.views import ShopView
 from server.inspections.models import Inspection
@@ -45,8 +45,8 @@ class ProposalSerializer(serializers.Serializer[Any]):
     """Odds of its own that the shop may put in force as a house rule."""
 
     cycle = serializers.ChoiceField(choices=words_of(Cycle))
-    fault = serializers.ChoiceField(choices=words_of(CylinderFault))
-    cylinders = serializers.IntegerField()
+    fault = serializers.ChoiceField(choices=words_of(AnyFault))
+    places = serializers.IntegerField(help_text="cylinders, pairs of neighbours and engines")
     claimed = serializers.FloatField()
     found = serializers.IntegerField()
     factor = serializers.FloatField()
@@ -65,7 +65,7 @@ class TrackRecordSerializer(serializers.Serializer[Any]):
     calibration = CalibrationSerializer(many=True)
     misled = MisledSerializer(many=True)
     proposed = ProposalSerializer(many=True)
-    wanted = serializers.IntegerField(help_text="cylinders of a kind before odds are proposed")
+    wanted = serializers.IntegerField(help_text="places of a kind before odds are proposed")
 
 
 class TrackRecordView(ShopView):
@@ -75,7 +75,7 @@ class TrackRecordView(ShopView):
     def get(self, request: Request) -> Response:
         cylinders = [one for _, one in _known(self.user)]
         proposed = [asdict(one) for one in _proposed(self.user)]
-        body = {**track_record(cylinders), "proposed": proposed, "wanted": LEAST_CYLINDERS}
+        body = {**track_record(cylinders), "proposed": proposed, "wanted": LEAST_PLACES}
         return Response(TrackRecordSerializer(body).data)
 
 

@@ -7,8 +7,9 @@ import io
 import warnings
 from contextlib import suppress
 
-from django.core.files.base import ContentFile
+from django.core.files.base import ContentFile, File
 from PIL import Image, ImageOps, UnidentifiedImageError
+from pillow_heif import register_heif_opener
 from rest_framework import exceptions, status
 
 from core.errors import CoreError
@@ -19,7 +20,8 @@ MOST_BYTES = 15_000_000
 MOST_PIXELS = 60_000_000
 LONGEST_SIDE = 1600
 QUALITY = 82
-FORMATS = ("JPEG", "PNG", "WEBP")
+FORMATS = ("JPEG", "PNG", "WEBP", "HEIF")  # Telephones write the last (".heic").
+register_heif_opener()
 
 
 class StorageFull(exceptions.APIException):
@@ -28,6 +30,14 @@ class StorageFull(exceptions.APIException):
     status_code = status.HTTP_507_INSUFFICIENT_STORAGE
     default_code = "storage-full"
     default_detail = "The server has no room for photos. Yours is kept and sent again."
+
+
+class StorageAway(exceptions.APIException):
+    """Photos cannot be read now."""
+
+    status_code = status.HTTP_503_SERVICE_UNAVAILABLE
+    default_code = "storage-away"
+    default_detail = "Where photos are kept does not answer. They are not lost."
 
 
 class PhotoRefused(CoreError):
@@ -40,7 +50,7 @@ def keep(*, shop: Shop, by: User, data: bytes) -> Photo:
     Raises
     ------
     PhotoRefused
-        If it is too large, or no JPEG, PNG or WebP that can be read to its end.
+        If it is too large, or no JPEG, PNG, WebP or HEIC that can be read to its end.
     """
     made, size = reencoded(data)
     sha256 = hashlib.sha256(made).hexdigest()
@@ -51,6 +61,24 @@ def keep(*, shop: Shop, by: User, data: bytes) -> Photo:
     _write(photo, made)
     photo.save()
     return photo
+
+
+def opened(photo: Photo) -> File[bytes]:
+    """A photo's file, to be read.
+
+    Raises
+    ------
+    FileNotFoundError
+        If it is lost.
+    StorageAway
+        If where it is kept does not answer.
+    """
+    try:
+        return photo.file.open("rb")
+    except FileNotFoundError:
+        raise
+    except OSError as error:
+        raise StorageAway from error
 
 
 def _write(photo: Photo, made: bytes) -> None:
@@ -85,7 +113,7 @@ def decoded(data: bytes) -> Image.Image:
     Raises
     ------
     PhotoRefused
-        If it has too many pixels, or is no JPEG, PNG or WebP that can be read to its end.
+        If it has too many pixels, or is no JPEG, PNG, WebP or HEIC that can be read to its end.
     """
     try:
         with warnings.catch_warnings(), Image.open(io.BytesIO(data), formats=FORMATS) as opened:
@@ -99,7 +127,7 @@ def decoded(data: bytes) -> Image.Image:
     except (Image.DecompressionBombError, Image.DecompressionBombWarning):
         raise PhotoRefused("too-large", "/", None, "at most 60 million pixels") from None
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning) as error:
-        expected = "a JPEG, PNG or WebP picture, whole"
+        expected = "a JPEG, PNG, WebP or HEIC picture, whole"
         # What the library says of a stream names its place in memory.
         said = "" if isinstance(error, UnidentifiedImageError) else str(error)[:80]
         raise PhotoRefused("not-a-picture", "/", said, expected) from None

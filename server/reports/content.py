@@ -23,6 +23,7 @@ from core.wording import client_answer
 from core.wording.client import words as client_words
 from server.inspections.models import Inspection
 from server.photos.models import Photo
+from server.photos.services import opened
 from server.reports import drawings
 from server.reports.letters import missing
 from server.reports.models import Signing
@@ -330,8 +331,16 @@ def _photos(inspection: Inspection, document: Mapping[str, Any]) -> Iterator[dic
     }
     for cylinder, caption, sha256 in wanted:
         if sha256 in known:
-            with known[sha256].file.open() as picture:
-                data = base64.b64encode(picture.read()).decode()
+            try:
+                with opened(known[sha256]) as picture:
+                    data = base64.b64encode(picture.read()).decode()
+            except FileNotFoundError:
+                yield {
+                    "cylinder": cylinder,
+                    "caption": f"{caption}: its file is lost",
+                    "source": "",
+                }
+                continue
             source = f"data:image/jpeg;base64,{data}"
             yield {"cylinder": cylinder, "caption": caption, "source": source}
 

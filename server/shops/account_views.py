@@ -22,6 +22,7 @@ from server.api.views import ShopView
 from server.shops import accounts, logo, second_factor
 from server.shops.models import Paper, Shop, SignedIn, User
 from server.shops.sessions import MUST_ENROL, end_all
+from server.shops.tasks import mail_link
 from server.shops.views import PersonSerializer, signed_in
 
 
@@ -112,6 +113,10 @@ class ShopSerializer(serializers.Serializer[Any]):
     liability = serializers.CharField(max_length=4000, allow_blank=True)
     fee = serializers.CharField(max_length=300, allow_blank=True)
     paper = serializers.ChoiceField(choices=Paper.choices, required=False)
+    keep_clients = serializers.IntegerField(
+        min_value=1, max_value=30, allow_null=True, required=False,
+        help_text="years after which clients are erased of whose engines nothing came since",
+    )  # fmt: skip
     second_factor = serializers.BooleanField()
 
 
@@ -173,7 +178,7 @@ class ForgottenView(DoorView):
         email = self.given(ForgottenSerializer)["email"].lower()
         user = User.objects.filter(email=email, is_active=True).select_related("shop").first()
         if user is not None:
-            accounts.send_link(user, request.build_absolute_uri(accounts.link_of(user)))
+            mail_link(user, _origin(request))
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 
@@ -198,9 +203,13 @@ class PeopleView(ShopView):
 
 
 def _link(request: Request, user: User, code: int = status.HTTP_200_OK) -> Response:
-    address = request.build_absolute_uri(accounts.link_of(user))
-    body = {"address": address, "mailed": accounts.send_link(user, address)}
+    origin = _origin(request)
+    body = {"address": origin + accounts.link_of(user), "mailed": mail_link(user, origin)}
     return Response(PersonalLinkSerializer(body).data, status=code)
+
+
+def _origin(request: Request) -> str:
+    return request.build_absolute_uri("/").rstrip("/")
 
 
 class PersonView(ShopView):

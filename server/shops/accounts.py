@@ -5,12 +5,10 @@ from __future__ import annotations
 import uuid
 from dataclasses import dataclass
 
-from django.conf import settings
 from django.contrib.auth.password_validation import validate_password
 from django.contrib.auth.tokens import default_token_generator
 from django.core import signing
 from django.core.exceptions import ValidationError
-from django.core.mail import send_mail
 from django.db import IntegrityError, transaction
 from django.utils.http import urlsafe_base64_decode, urlsafe_base64_encode
 
@@ -144,21 +142,3 @@ def change(person: User, *, role: str, active: bool, name: str) -> None:
     person.save(update_fields=["role", "is_active", "name"])
     if not active:
         end_all(person)
-
-
-def told(user: User, subject: str, text: str) -> bool:
-    """Send somebody an e-mail; False where no mail server is set up."""
-    if not settings.EMAIL_HOST:
-        return False
-    send_mail(subject, text, None, [user.email])
-    return True
-
-
-def send_link(user: User, address: str) -> bool:
-    """Mail a person their link, if mail is set up."""
-    return told(
-        user,
-        f"Your way into {user.shop.name}",
-        f"{user.name},\n\nset a password for {user.shop.name} here:\n\n{address}\n\n"
-        "The link works once and for three days. If you did not ask for it, do nothing.\n",
-    )

@@ -30,6 +30,8 @@ class Shop(models.Model):
     fee = models.CharField(max_length=300, blank=True, default="")
     paper = models.CharField(max_length=6, choices=Paper.choices, default=Paper.A4)
     logo = models.BinaryField(blank=True, default=b"")  # PNG, made anew from what was given.
+    # Years after which clients are erased of whose engines nothing was recorded since; none: kept.
+    keep_clients = models.PositiveSmallIntegerField(null=True, blank=True)
     # Everybody needs a second factor to sign in.
     second_factor = models.BooleanField(default=False)
 

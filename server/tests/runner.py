@@ -8,6 +8,11 @@ from django.conf import settings
 from django.contrib.auth.hashers import Argon2PasswordHasher
 from django.test.runner import DiscoverRunner
 
+AT_ONCE = "django_tasks.backends.immediate.ImmediateBackend"  # What workers would do.
+
+
+AT_ONCE = "django_tasks.backends.immediate.ImmediateBackend"  # What workers would do.
+
 
 class QuickArgon2(Argon2PasswordHasher):
     """What the application keeps passwords with, without the work that makes guessing slow."""
@@ -20,6 +25,7 @@ class CountingRunner(DiscoverRunner):
 
     def setup_test_environment(self, **kwargs: Any) -> None:
         super().setup_test_environment(**kwargs)
+        settings.TASKS = {"default": {"BACKEND": AT_ONCE}}
         settings.PASSWORD_HASHERS = [f"{__name__}.{QuickArgon2.__name__}"]
 
     def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:

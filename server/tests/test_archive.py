@@ -25,6 +25,7 @@ from server.tests.test_photos import picture
 
 # What an archive leaves behind, and why: it belongs to a server and not to a shop.
 LEFT_BEHIND = {
+    "django_tasks_database.DBTaskResult",  # What waits is the server's, not a shop's.
     "shops.SignedIn", "shops.AccessKey",  # Sessions, and keys of other programs.
     "otp_totp.TOTPDevice", "otp_static.StaticDevice", "otp_static.StaticToken",  # Secrets.
     "axes.AccessAttempt", "axes.AccessLog", "axes.AccessFailureLog", "axes.AccessAttemptExpiration",

@@ -3,11 +3,15 @@
 import io
 import json
 import zipfile
+from datetime import timedelta
 
+from django.core.management import call_command
 from django.test import TestCase
+from django.utils import timezone
 
 from server.archive.writing import Archive
 from server.clients.models import Client
+from server.inspections.models import Inspection
 from server.tests.people import colleague_of, inspection_of, shop_with
 
 PERSON = {
@@ -30,9 +34,6 @@ class ClientsTests(TestCase):
         body = {"client": self.address.rpartition("/")[2]}
         self.assertEqual(self.client.put(self.own, body, "application/json").status_code, 200)
 
-    def report(self):
-        return self.client.get(f"/api/inspections/{self.inspection.pk}/report?format=html")
-
     def found(self, q):
         return [one["name"] for one in self.client.get("/api/clients", {"q": q}).json()]
 
@@ -43,6 +44,24 @@ class ClientsTests(TestCase):
         changed = self.client.put(self.address, {**PERSON, "phone": "+00 56"}, "application/json")
         self.assertEqual(changed.json()["engines"], [self.inspection.engine.title])
         self.assertEqual(self.client.get(self.own).json()["client"], changed.json()["id"])
+
+    def test_the_night_erases_who_was_not_there_for_as_long_as_the_shop_keeps_them(self):
+        self.owns()
+        shop = self.client.get("/api/shop").json()
+        kept = self.client.put("/api/shop", {**shop, "keep_clients": 5}, "application/json")
+        self.assertEqual(kept.json()["keep_clients"], 5)
+        long_ago = timezone.now() - timedelta(days=6 * 366)
+        Client.objects.update(made=long_ago)
+        call_command("clear_expired")
+        self.assertEqual(self.found("vasse"), ["Ingrid Vasse"], "the engine was here since")
+        Inspection.objects.update(changed=long_ago)
+        self.client.put("/api/shop", {**shop, "keep_clients": None}, "application/json")
+        call_command("clear_expired")
+        self.assertEqual(self.found("vasse"), ["Ingrid Vasse"], "this shop keeps everybody")
+        self.client.put("/api/shop", {**shop, "keep_clients": 5}, "application/json")
+        call_command("clear_expired")
+        self.assertEqual(self.found("vasse"), [])
+        self.assertEqual(Inspection.objects.count(), 1)
 
     def test_a_client_gets_all_that_is_kept_of_them(self):
         self.owns()

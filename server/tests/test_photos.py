@@ -13,6 +13,7 @@ from PIL import Image
 
 from server.photos import services
 from server.photos.models import Photo
+from server.reports.pdf import html
 from server.tests.people import inspection_of, own_media, shop_with
 
 ORIENTATION, MAKER = 0x0112, 0x010F
@@ -64,6 +65,12 @@ class PhotoTests(TestCase):
         self.assertEqual(Photo.objects.count(), 1)
         self.assertEqual(self.send(picture((40, 40), "WEBP")).status_code, 200)
 
+    def test_what_a_telephone_writes_is_taken(self):
+        sent = self.sent(picture(form="HEIF"))
+        photo = Photo.objects.get(sha256=sent.removeprefix("sha256:"))
+        with Image.open(photo.file.path) as kept:
+            self.assertEqual((kept.format, kept.size), ("JPEG", (400, 300)))
+
     def test_what_is_no_picture_is_refused(self):
         whole = picture()
         for data in (b"", b"%PDF-1.4", whole[:200], picture(form="GIF"), b"<svg/>"):
@@ -96,6 +103,19 @@ class PhotoTests(TestCase):
         left = [one for one in Path(settings.MEDIA_ROOT).rglob("*") if one.is_file()]
         self.assertEqual(left, [])
         self.assertEqual(self.send(picture()).status_code, 200)
+
+    def test_a_report_says_which_photo_is_lost_and_is_written_all_the_same(self):
+        self.sent(picture())
+        self.inspection.refresh_from_db()
+        whole = html(self.inspection, "as-read", photos=True)
+        self.assertIn("data:image/jpeg", whole)
+        Path(Photo.objects.get().file.path).unlink()
+        without = html(self.inspection, "as-read", photos=True)
+        self.assertNotIn("data:image/jpeg", without)
+        self.assertEqual(
+            ("its file is lost" in whole, "its file is lost" in without), (False, True)
+        )
+        self.assertNotIn('src=""', without)
 
     def test_another_shops_photo_is_not_there(self):
         name = self.sent(picture()).removeprefix("sha256:")

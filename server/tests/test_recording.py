@@ -195,7 +195,7 @@ class RulesTests(Recorder):
         row = self.client.get("/api/inspections").json()[0]
         self.assertEqual((row["grade"], row["old"]), ("E", True))
         told = io.StringIO()
-        call_command("reweigh", stdout=told)
+        call_command("reweigh", here=True, stdout=told)
         self.assertIn("1 inspections weighed again", told.getvalue())
         row = self.client.get("/api/inspections").json()[0]
         self.assertEqual((row["grade"], row["old"]), ("U", False))

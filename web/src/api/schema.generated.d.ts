@@ -1045,6 +1045,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/training/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description An engine of the shop's own becomes a case; an owner decides that. */
+        post: operations["keep_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/own/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One of the shop's own cases, taken away again; rounds that were played of it go too. */
+        delete: operations["drop_case"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/training/plug": {
         parameters: {
             query?: never;
@@ -2846,6 +2880,12 @@ export interface components {
             minutes: number;
             /** Format: double */
             budget: number;
+            /**
+             * Format: double
+             * @description what an hour costs in this shop
+             */
+            rate: number;
+            currency: string;
             faults: string[];
             open: components["schemas"]["OpenAct"][];
             acts: components["schemas"]["Act"][];
@@ -2871,9 +2911,11 @@ export interface components {
          *     * `misleading-oil` - misleading-oil
          *     * `test-run-wrong` - test-run-wrong
          *     * `comes-and-goes` - comes-and-goes
+         *     * `slip-of-units` - slip-of-units
+         *     * `own` - own
          * @enum {string}
          */
-        BeginKindEnum: "school-day" | "two-faults" | "misleading-oil" | "test-run-wrong" | "comes-and-goes";
+        BeginKindEnum: "school-day" | "two-faults" | "misleading-oil" | "test-run-wrong" | "comes-and-goes" | "slip-of-units" | "own";
         BeginRequest: {
             kind: components["schemas"]["BeginKindEnum"];
             seed?: number;
@@ -2963,13 +3005,36 @@ export interface components {
         };
         Claim: {
             cylinder: number;
-            fault: components["schemas"]["FaultEnum"] | components["schemas"]["BlankEnum"];
+            fault: components["schemas"]["ClaimFaultEnum"] | components["schemas"]["BlankEnum"];
             /** Format: double */
             percent: number;
         };
+        /**
+         * @description * `` -
+         *     * `ring-sealing` - ring-sealing
+         *     * `intake-valve-sealing` - intake-valve-sealing
+         *     * `exhaust-valve-sealing` - exhaust-valve-sealing
+         *     * `valve-stem-oil` - valve-stem-oil
+         *     * `head-gasket-coolant` - head-gasket-coolant
+         *     * `head-gasket-between` - head-gasket-between
+         *     * `piston-damage` - piston-damage
+         *     * `combustion-overheat` - combustion-overheat
+         *     * `plug-loose` - plug-loose
+         *     * `plug-worn` - plug-worn
+         *     * `plug-fouled` - plug-fouled
+         *     * `plug-gap-bridged` - plug-gap-bridged
+         *     * `plug-insulator-cracked` - plug-insulator-cracked
+         *     * `plug-wrong-type` - plug-wrong-type
+         *     * `ignition-weak` - ignition-weak
+         *     * `fuel-rich` - fuel-rich
+         *     * `fuel-lean` - fuel-lean
+         *     * `well-seal` - well-seal
+         * @enum {string}
+         */
+        ClaimFaultEnum: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal";
         ClaimRequest: {
             cylinder: number;
-            fault: components["schemas"]["FaultEnum"] | components["schemas"]["BlankEnum"];
+            fault: components["schemas"]["ClaimFaultEnum"] | components["schemas"]["BlankEnum"];
             /** Format: double */
             percent: number;
         };
@@ -3546,29 +3611,6 @@ export interface components {
          * @enum {string}
          */
         EventKindEnum: "asked" | "done" | "kept" | "proof" | "again" | "opened" | "left" | "cost";
-        /**
-         * @description * `` -
-         *     * `ring-sealing` - ring-sealing
-         *     * `intake-valve-sealing` - intake-valve-sealing
-         *     * `exhaust-valve-sealing` - exhaust-valve-sealing
-         *     * `valve-stem-oil` - valve-stem-oil
-         *     * `head-gasket-coolant` - head-gasket-coolant
-         *     * `head-gasket-between` - head-gasket-between
-         *     * `piston-damage` - piston-damage
-         *     * `combustion-overheat` - combustion-overheat
-         *     * `plug-loose` - plug-loose
-         *     * `plug-worn` - plug-worn
-         *     * `plug-fouled` - plug-fouled
-         *     * `plug-gap-bridged` - plug-gap-bridged
-         *     * `plug-insulator-cracked` - plug-insulator-cracked
-         *     * `plug-wrong-type` - plug-wrong-type
-         *     * `ignition-weak` - ignition-weak
-         *     * `fuel-rich` - fuel-rich
-         *     * `fuel-lean` - fuel-lean
-         *     * `well-seal` - well-seal
-         * @enum {string}
-         */
-        FaultEnum: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal";
         FaultLabel: {
             id: string;
             scope: string;
@@ -5324,6 +5366,10 @@ export interface components {
             email: string;
             role: components["schemas"]["RoleEnum"];
         };
+        KeepCaseRequest: {
+            /** Format: uuid */
+            inspection: string;
+        };
         /**
          * @description * `shown` - shown
          *     * `archived` - archived
@@ -6206,8 +6252,9 @@ export interface components {
         /** @description Odds of its own that the shop may put in force as a house rule. */
         Proposal: {
             cycle: components["schemas"]["CycleEnum"];
-            fault: components["schemas"]["FaultEnum"];
-            cylinders: number;
+            fault: components["schemas"]["ProposalFaultEnum"];
+            /** @description cylinders, pairs of neighbours and engines */
+            places: number;
             /** Format: double */
             claimed: number;
             found: number;
@@ -6218,6 +6265,36 @@ export interface components {
             /** Format: double */
             after: number;
         };
+        /**
+         * @description * `ring-sealing` - ring-sealing
+         *     * `intake-valve-sealing` - intake-valve-sealing
+         *     * `exhaust-valve-sealing` - exhaust-valve-sealing
+         *     * `valve-stem-oil` - valve-stem-oil
+         *     * `head-gasket-coolant` - head-gasket-coolant
+         *     * `head-gasket-between` - head-gasket-between
+         *     * `piston-damage` - piston-damage
+         *     * `combustion-overheat` - combustion-overheat
+         *     * `plug-loose` - plug-loose
+         *     * `plug-worn` - plug-worn
+         *     * `plug-fouled` - plug-fouled
+         *     * `plug-gap-bridged` - plug-gap-bridged
+         *     * `plug-insulator-cracked` - plug-insulator-cracked
+         *     * `plug-wrong-type` - plug-wrong-type
+         *     * `ignition-weak` - ignition-weak
+         *     * `fuel-rich` - fuel-rich
+         *     * `fuel-lean` - fuel-lean
+         *     * `well-seal` - well-seal
+         *     * `mixture-rich` - mixture-rich
+         *     * `mixture-lean` - mixture-lean
+         *     * `ignition-timing` - ignition-timing
+         *     * `leads-crossed` - leads-crossed
+         *     * `premix-oil-rich` - premix-oil-rich
+         *     * `premix-oil-lean` - premix-oil-lean
+         *     * `valve-timing` - valve-timing
+         *     * `test-condition` - test-condition
+         * @enum {string}
+         */
+        ProposalFaultEnum: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal" | "mixture-rich" | "mixture-lean" | "ignition-timing" | "leads-crossed" | "premix-oil-rich" | "premix-oil-lean" | "valve-timing" | "test-condition";
         /**
          * @description * `pre-purchase` - pre-purchase
          *     * `rebuild` - rebuild
@@ -6742,6 +6819,8 @@ export interface components {
             liability: string;
             fee: string;
             paper?: components["schemas"]["PaperEnum"];
+            /** @description years after which clients are erased of whose engines nothing came since */
+            keep_clients?: number | null;
             second_factor: boolean;
         };
         ShopDue: {
@@ -6756,6 +6835,8 @@ export interface components {
             liability: string;
             fee: string;
             paper?: components["schemas"]["PaperEnum"];
+            /** @description years after which clients are erased of whose engines nothing came since */
+            keep_clients?: number | null;
             second_factor: boolean;
         };
         Signing: {
@@ -6924,12 +7005,14 @@ export interface components {
             calibration: components["schemas"]["Calibration"][];
             misled: components["schemas"]["Misled"][];
             proposed: components["schemas"]["Proposal"][];
-            /** @description cylinders of a kind before odds are proposed */
+            /** @description places of a kind before odds are proposed */
             wanted: number;
         };
         Training: {
             classes: components["schemas"]["Class"][];
             kinds: components["schemas"]["Case"][];
+            /** @description engines that the shop had */
+            own: components["schemas"]["Case"][];
             plugs_read: number;
             plugs_right: number;
             confusions: components["schemas"]["Confusion"][];
@@ -9060,6 +9143,49 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Class"];
                 };
+            };
+        };
+    };
+    keep_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepCaseRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Case"];
+                };
+            };
+        };
+    };
+    drop_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,7 +1,11 @@
-"""Bring the database up to date; load the demo into an empty one, or say how a shop begins."""
+"""Bring the database up to date; load the demo into an empty one, or say how a shop begins.
+
+What was weighed by older rules is handed to the workers.
+"""
 
 from __future__ import annotations
 
+from io import StringIO
 from typing import Any
 
 from django.core.management import call_command
@@ -25,6 +29,7 @@ class Command(BaseCommand):
         if options["fresh"]:
             call_command("flush", verbosity=0, interactive=False)
         if Shop.objects.exists():
+            call_command("reweigh", stdout=StringIO())
             return
         if options["no_demo"]:
             print(set_up_code())

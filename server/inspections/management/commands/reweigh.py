@@ -2,27 +2,31 @@
 
 from __future__ import annotations
 
+from argparse import ArgumentParser
 from typing import Any
 
 from django.core.management.base import BaseCommand
 
 from core.judgement import rules_version
-from server.inspections.models import Inspection
-from server.inspections.services import up_to_date
-
-TOLD_EACH = 100
+from server.inspections.tasks import by_older_rules, weigh_again
 
 
 class Command(BaseCommand):
-    help = "Weigh open inspections again by today's rules; what is signed keeps its own."
+    help = "Have open inspections weighed again by today's rules; what is signed keeps its own."
 
-    def handle(self, *args: Any, **options: Any) -> None:
-        waiting = Inspection.objects.open().exclude(rules=rules_version())
-        keys = list(waiting.order_by("-date").values_list("pk", flat=True))
-        for done, key in enumerate(keys, start=1):
-            found = Inspection.objects.filter(pk=key).first()
-            if found is not None:
-                up_to_date(found)
-            if done % TOLD_EACH == 0:
-                self.stdout.write(f"{done} of {len(keys)} weighed again")
-        self.stdout.write(f"{len(keys)} inspections weighed again by {rules_version()}")
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument(
+            "--here", action="store_true", help="in this process, without waiting for a worker"
+        )
+
+    def handle(self, *args: Any, here: bool, **options: Any) -> None:
+        handed = 0
+        for keys in by_older_rules():
+            if here:
+                weigh_again.call(keys)
+                self.stdout.write(f"{handed + len(keys)} weighed again")
+            else:
+                weigh_again.enqueue(keys)
+            handed += len(keys)
+        done = "weighed again" if here else "handed to the workers, to be weighed again"
+        self.stdout.write(f"{handed} inspections {done} by {rules_version()}")

@@ -116,7 +116,7 @@ function OwnOdds({ proposed, wanted }: OwnOddsProps) {
                 {words.fault(one.fault)} <span className="caption">{one.cycle}</span>
               </th>
               <td className="text-right">
-                claimed {Math.round(one.claimed)}, found {one.found} <span className="caption">of {one.cylinders}</span>
+                claimed {Math.round(one.claimed)}, found {one.found} <span className="caption">of {one.places}</span>
               </td>
               <td className="text-right">
                 {share(one.before, 1)} to <b>{share(one.after, 1)}</b>

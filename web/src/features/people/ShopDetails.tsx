@@ -13,6 +13,14 @@ const PAPERS = [
   { value: "letter", label: "Letter" },
 ] as const;
 
+/** For how long a client's name and ways to reach them are kept; what was found stays in any case. */
+const KEPT = [
+  { value: "always", label: "are kept" },
+  { value: "2", label: "are erased after 2 years" },
+  { value: "5", label: "after 5" },
+  { value: "10", label: "after 10" },
+] as const;
+
 /** What stands on the shop's reports, and what it asks of its people. */
 export function ShopDetails({ owner }: { owner: boolean }) {
   const queries = useQueryClient();
@@ -57,6 +65,13 @@ export function ShopDetails({ owner }: { owner: boolean }) {
         onChange={(event) => set({ fee: event.target.value })}
       />
       <Choice label="Paper of its reports" options={PAPERS} value={shop.paper} disabled={!owner} onChange={(paper) => paper && set({ paper })} />
+      <Choice
+        label="Clients of whose engines nothing came since"
+        options={KEPT}
+        value={shop.keep_clients ? String(shop.keep_clients) : "always"}
+        disabled={!owner}
+        onChange={(years) => set({ keep_clients: years && years !== "always" ? Number(years) : null })}
+      />
       <Tick checked={shop.second_factor} disabled={!owner} onChange={(second_factor) => set({ second_factor })}>
         everybody signs in with a second factor
       </Tick>

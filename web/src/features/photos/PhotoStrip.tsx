@@ -32,7 +32,7 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
         <input
           id={id}
           type="file"
-          accept="image/jpeg,image/png,image/webp"
+          accept="image/jpeg,image/png,image/webp,image/heic,image/heif"
           multiple
           disabled={disabled}
           className="sr-only"
