@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from core.errors import CoreError, DocumentRefused
+from core.language import ENGLISH, LANGUAGES, speaking
 from core.vocabulary import SpokenRound, words_of
 
 REFUSED = 2
@@ -21,6 +22,7 @@ def main(arguments: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     assess = commands.add_parser("assess", help="assess an inspection document")
     assess.add_argument("file", help="a JSON document, or - for standard input")
+    assess.add_argument("--language", choices=LANGUAGES, default=ENGLISH, help="of its sentences")
     assess.set_defaults(run=_assess)
     calc = commands.add_parser("calc", help="compute one thing: a JSON object in, one out")
     calc.add_argument("name", help="units, blades, torque, ...; a wrong name lists all")
@@ -72,7 +74,9 @@ def _assess(options: argparse.Namespace) -> dict[str, Any]:
     from core.document import read_document
     from core.judgement import assess
 
-    return assess(read_document(_bytes(options.file)))
+    document = read_document(_bytes(options.file))
+    with speaking(options.language):
+        return assess(document)
 
 
 def _say(options: argparse.Namespace) -> None:

@@ -7,7 +7,6 @@ Factors are SciPy's exact definitions; the tests hold them to NIST SP 811.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -15,6 +14,7 @@ import msgspec
 from scipy import constants
 
 from core.errors import CoreError
+from core.language import number_said
 
 
 class Dimension(StrEnum):
@@ -86,7 +86,7 @@ class Figure(msgspec.Struct, frozen=True):
 
     def __str__(self) -> str:
         """As it was written: 0.9 mm."""
-        return f"{self.value:g} {self.unit}"
+        return f"{number_said(f'{self.value:g}')} {self.unit}"
 
 
 @dataclass(frozen=True)
@@ -141,7 +141,9 @@ class Quantity:
 def figure(value: float, digits: int = 3) -> str:
     """A number to a few significant figures as a workshop writes it: never with an exponent."""
     told = f"{value:.{digits}g}"
-    return told if "e" not in told else f"{float(told):.12f}".rstrip("0").rstrip(".")
+    if "e" in told:
+        told = f"{float(told):.12f}".rstrip("0").rstrip(".")
+    return number_said(told)
 
 
 def spoken(raw: Figure, digits: int = 3) -> str:
@@ -149,15 +151,9 @@ def spoken(raw: Figure, digits: int = 3) -> str:
     return Quantity.read(raw, DIMENSION_OF[raw.unit]).spoken(digits)
 
 
-def listed(numbers: Sequence[object]) -> str:
-    """Several things as they are said: 1, 2 and 3."""
-    told = [str(one) for one in numbers]
-    return " and ".join([", ".join(told[:-1]), told[-1]] if len(told) > 1 else told)
-
-
 def percent(share: float, sign: str = "") -> str:
     """A share as it is printed, in whole per cent: 31 %; with the sign "+" a change, +31 %."""
-    return f"{share:{sign}.0%}".replace("%", " %")
+    return number_said(f"{share:{sign}.0%}").replace("%", " %")
 
 
 def from_si(value_si: float, unit: str, dimension: Dimension) -> Quantity:

@@ -11,8 +11,10 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
+from core.language import ENGLISH, LANGUAGES
 from tools.console import Stop, run_main, say
 from tools.machine import ROOT, WEB, front_packages
+from tools.texts import LOCALE, catalogue
 
 INSPECTION_SCHEMA = ROOT / "docs" / "inspection.schema.json"
 INSPECTION_PAGE = ROOT / "docs" / "inspection-file.md"
@@ -38,15 +40,23 @@ def main(arguments: list[str]) -> int:
         PLACES: _places(),
     }
     made[TYPES] = _types(made[API])
+    untranslated = []
+    for language in sorted(set(LANGUAGES) - {ENGLISH}):
+        made[LOCALE / f"{language}.po"], missing = catalogue(language)
+        untranslated += [f"{language}.po has no words for: {text}" for text in missing]
     stale = [path for path, text in made.items() if not path.exists() or path.read_text() != text]
     if options.check:
         for path in stale:
             say(f"out of date: {path.relative_to(ROOT)}; run python -m tools.generate")
-        return 1 if stale else 0
+        for text in untranslated:
+            say(text)
+        return 1 if stale or untranslated else 0
     for path in stale:
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(made[path])
         say(f"written: {path.relative_to(ROOT)}")
+    for text in untranslated:
+        say(text)
     return 0
 
 

@@ -21,6 +21,7 @@ from core.document.readings import final_of
 from core.document.records import CompressionTest, Document, Engine
 from core.engine.layout import arrangement
 from core.knowledge import knowledge
+from core.language import say, word_said
 from core.quantities import PSI_PA, Dimension, from_si, length_mm, percent, pressure_pa, spoken
 
 # A deposit's colour on the way from lean to rich; other colours are residues, not mixture.
@@ -148,9 +149,13 @@ def _beside_peers(number: int, values: Mapping[int, float]) -> str:
     """A figure against the mean of all others."""
     others = [value for other, value in values.items() if other != number]
     if not others or sum(others) <= 0:
-        return "no others to compare with"
+        return say("no others to compare with")
     mean = sum(others) / len(others)
-    return f"the others' mean is {mean:.4g}; {percent(values[number] / mean - 1, '+')}"
+    return say(
+        "the others' mean is {mean:.4g}; {apart}",
+        mean=mean,
+        apart=percent(values[number] / mean - 1, "+"),
+    )
 
 
 def _deposits(document: Document) -> Strip | None:
@@ -165,21 +170,25 @@ def _deposits(document: Document) -> Strip | None:
     marks = tuple(_shade(number, steps) for number in sorted(steps))
     told = pattern(document.engine, {mark.cylinder for mark in marks if mark.odd})
     return Strip(
-        "deposits", "Deposits, lean to rich", "", 0.0, 5.5, marks, (2.5, 4.5), (), told,
-        ("lean, hot", "rich, sooty"),
+        "deposits", say("Deposits, lean to rich"), "", 0.0, 5.5, marks, (2.5, 4.5), (), told,
+        (say("lean, hot"), say("rich, sooty")),
     )  # fmt: skip
 
 
 def _shade(number: int, steps: Mapping[int, int]) -> Mark:
     """One plug's colour beside that of the others."""
     others = [step for other, step in steps.items() if other != number]
-    word = SCALE_WORDS[steps[number]]
+    word = word_said(SCALE_WORDS[steps[number]])
     if not others:
-        return Mark(number, float(steps[number]), word, "no others to compare with")
+        return Mark(number, float(steps[number]), word, say("no others to compare with"))
     middle = median_low(others)
     apart = abs(steps[number] - middle)
-    odd = (f"{apart} shades from the others",) if len(others) > 1 and apart >= STEPS_APART else ()
-    basis = f"the others are {SCALE_WORDS[middle]}"
+    odd = (
+        (say("{apart} shades from the others", apart=apart),)
+        if len(others) > 1 and apart >= STEPS_APART
+        else ()
+    )
+    basis = say("the others are {shade}", shade=word_said(SCALE_WORDS[middle]))
     return Mark(number, float(steps[number]), word, basis, odd)
 
 
@@ -198,7 +207,16 @@ def _gaps(document: Document) -> _Figures | None:
     )
     shown = {number: spoken(one) for number, one in raw.items()}
     return _Figures(
-        "gap", "Gap", unit, values, shown, band, (), outside, "outside the specification", False
+        "gap",
+        say("Gap"),
+        unit,
+        values,
+        shown,
+        band,
+        (),
+        outside,
+        say("outside the specification"),
+        False,
     )
 
 
@@ -224,14 +242,18 @@ def _pressures(document: Document, assessment: Assessment) -> Iterable[_Figures]
             made.band = (expected.low.value, expected.high.value)
         if at == last_dry:
             made.lines = tuple(_lines(document, values, unit))
-            made.flagged, made.flag = frozenset(failing), "fails the school that decides"
+            made.flagged, made.flag = frozenset(failing), say("fails the school that decides")
         yield made
+
+
+def _kind(kind: str) -> str:
+    return say("Dry compression") if kind == "dry" else say("Wet compression")
 
 
 def _named(tests: Sequence[CompressionTest], at: int) -> str:
     kind = tests[at].kind
     before = sum(test.kind == kind for test in tests[:at])
-    return f"{kind.capitalize()} compression" + (f", reading {before + 1}" if before else "")
+    return _kind(kind) + (say(", reading {at}", at=before + 1) if before else "")
 
 
 def _lines(document: Document, values: dict[int, float], unit: str) -> Iterable[Line]:
@@ -239,13 +261,13 @@ def _lines(document: Document, values: dict[int, float], unit: str) -> Iterable[
     if len(values) > 1:
         highest, mean = max(values.values()), sum(values.values()) / len(values)
         floor = from_si(FLOOR_PSI * PSI_PA, unit, PRESSURE).value
-        yield Line("75 % of the highest", 0.75 * highest)
-        yield Line("70 %, or 100 psi", max(0.7 * highest, floor))
-        yield Line("mean less 10 %", 0.9 * mean)
-        yield Line("mean less 15 %", 0.85 * mean)
+        yield Line(say("75 % of the highest"), 0.75 * highest)
+        yield Line(say("70 %, or 100 psi"), max(0.7 * highest, floor))
+        yield Line(say("mean less 10 %"), 0.9 * mean)
+        yield Line(say("mean less 15 %"), 0.85 * mean)
     least = document.engine.specification.compression_min
     if least:
-        yield Line("maker's minimum", from_si(pressure_pa(least), unit, PRESSURE).value)
+        yield Line(say("maker's minimum"), from_si(pressure_pa(least), unit, PRESSURE).value)
 
 
 def _first_puffs(document: Document) -> _Figures | None:
@@ -256,7 +278,7 @@ def _first_puffs(document: Document) -> _Figures | None:
             if test.kind == "dry" and item.strokes and final and pressure_pa(final) > 0:
                 first = pressure_pa(item.strokes[0])
                 values[item.cylinder] = 100 * first / pressure_pa(final)
-    return _Figures("first-puff", "First puff, of the final", "%", values) if values else None
+    return _Figures("first-puff", say("First puff, of the final"), "%", values) if values else None
 
 
 def _leakdown(document: Document, assessment: Assessment) -> _Figures | None:
@@ -264,11 +286,11 @@ def _leakdown(document: Document, assessment: Assessment) -> _Figures | None:
     if not values:
         return None
     schools = [one for one in knowledge().pressure["leakdown_school"] if "most" in one]
-    lines = tuple(Line(one["label"], one["most"]) for one in schools)
-    made = _Figures("leakdown", "Leak-down, lost", "%", values, lines=lines)
+    lines = tuple(Line(say(one["label"]), one["most"]) for one in schools)
+    made = _Figures("leakdown", say("Leak-down, lost"), "%", values, lines=lines)
     deciding = [one for one in assessment.leakdown.rules if one.decides]
     made.flagged = frozenset(number for one in deciding for number in one.failing)
-    made.flag = "fails the school that decides"
+    made.flag = say("fails the school that decides")
     return made
 
 
@@ -276,7 +298,7 @@ def _counts(document: Document) -> Iterable[_Figures]:
     tests = document.tests
     shares = {one.cylinder: one.share for one in tests.relative if one.share is not None}
     if shares:
-        yield _Figures("relative", "Cranking trace, of the highest", "%", shares)
+        yield _Figures("relative", say("Cranking trace, of the highest"), "%", shares)
     misses = {one.cylinder: float(one.count) for one in tests.misfires if one.count is not None}
     if misses:
-        yield _Figures("misfires", "Misfire count", "", misses)
+        yield _Figures("misfires", say("Misfire count"), "", misses)

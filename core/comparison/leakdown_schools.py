@@ -14,6 +14,7 @@ from core.comparison.schools import Verdict
 from core.document.readings import held_of
 from core.document.records import Document
 from core.knowledge import knowledge
+from core.language import say
 
 DEFAULT = "loss-25"
 
@@ -41,12 +42,15 @@ def leakdown_verdicts(lost: Mapping[int, float]) -> list[Verdict]:
 
 
 def _judged(school: Mapping[str, Any], lost: Mapping[int, float]) -> Verdict:
-    rule, label = school["id"], school["label"]
+    rule, label = school["id"], say(school["label"])
     if len(lost) < (2 if "spread" in school else 1):
-        return Verdict(rule, label, "cannot-say", (), "needs more readings")
+        return Verdict(rule, label, "cannot-say", (), say("needs more readings"))
     limit = school["most"] if "most" in school else min(lost.values()) + school["spread"]
     failing = tuple(sorted(number for number, share in lost.items() if share > limit))
-    detail = (
-        f"{min(lost.values()):.0f} to {max(lost.values()):.0f} % lost; the limit is {limit:.0f} %"
+    detail = say(
+        "{least:.0f} to {most:.0f} % lost; the limit is {limit:.0f} %",
+        least=min(lost.values()),
+        most=max(lost.values()),
+        limit=limit,
     )
     return Verdict(rule, label, "fail" if failing else "pass", failing, detail)

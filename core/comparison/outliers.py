@@ -11,6 +11,7 @@ from scipy.special import stdtrit
 from core.assessment import Odd
 from core.errors import OutOfRange
 from core.knowledge import knowledge
+from core.language import say
 from core.quantities import percent
 
 LEAST_FOR_SCORES = 3
@@ -111,24 +112,32 @@ def odd_ones(readings: Mapping[int, float]) -> dict[int, list[Odd]]:
 
     for number, score in zip(order, modified_z_scores(values).tolist(), strict=True):
         if abs(score) > limit and far(number):
-            text = (
-                f"{_beside(readings[number], middle)}: more than scatter among {len(values)} does"
+            text = say(
+                "{apart}: more than scatter among {values} does",
+                apart=_beside(readings[number], middle),
+                values=len(values),
             )
             named[number].append(_odd("modified-z", score, text))
     if len(values) >= LEAST_FOR_GRUBBS:
         lowest, statistic, critical = grubbs(values)
         if statistic > critical and far(order[lowest]) and not named[order[lowest]]:
-            text = f"the lowest by far, {_beside(values[lowest], middle)}"
+            text = say("the lowest by far, {apart}", apart=_beside(values[lowest], middle))
             named[order[lowest]].append(_odd("grubbs", statistic, text))
     return named
 
 
 def _beside(value: float, middle: float) -> str:
     """How far a reading lies from the middle, as a person says it."""
-    side = "under" if value < middle else "over"
     if middle == 0:
-        return f"{side} the others' middle of nothing"
-    return f"{percent(abs(value / middle - 1))} {side} the middle"
+        under, over = (
+            say("under the others' middle of nothing"),
+            say("over the others' middle of nothing"),
+        )
+        return under if value < middle else over
+    apart = percent(abs(value / middle - 1))
+    if value < middle:
+        return say("{apart} under the middle", apart=apart)
+    return say("{apart} over the middle", apart=apart)
 
 
 def _odd(statistic: str, value: float, text: str) -> Odd:

@@ -7,6 +7,7 @@ from collections.abc import Collection, Mapping
 from core.document.records import Engine
 from core.engine.layout import arrangement
 from core.engine.sharing import coil_groups, feed_groups
+from core.language import say
 
 
 def pattern(engine: Engine, odd: Collection[int]) -> str:
@@ -23,21 +24,21 @@ def pattern(engine: Engine, odd: Collection[int]) -> str:
     if not found:
         return ""
     if len(found) == len(arranged.cylinders) > 1:
-        return "all of them: what they share, or the test"
+        return say("all of them: what they share, or the test")
     if len(found) == 1:
-        return f"{min(found)} alone"
+        return say("{found} alone", found=min(found))
     for bank in arranged.banks:
         if len(arranged.banks) > 1 and found == set(bank.cylinders):
-            return f"the whole bank {bank.name}"
+            return say("the whole bank {name}", name=bank.name)
     for shared in (*coil_groups(engine), *feed_groups(engine)):
         if found == set(shared.cylinders):
-            return f"all of the {shared.name}"
+            return say("all of the {name}", name=shared.said)
     if _in_a_row(found, arranged.neighbours):
-        return f"neighbours: {_listed(found)}"
+        return say("neighbours: {found}", found=_listed(found))
     ends = _ends(arranged.neighbours)
     if len(found) == 2 and found <= ends and len(arranged.cylinders) > 3:
-        return f"the ends of the row: {_listed(found)}"
-    return f"{_listed(found)}, with no place in common"
+        return say("the ends of the row: {found}", found=_listed(found))
+    return say("{found}, with no place in common", found=_listed(found))
 
 
 def split(engine: Engine, values: Mapping[int, float], least: float) -> str:
@@ -50,17 +51,23 @@ def split(engine: Engine, values: Mapping[int, float], least: float) -> str:
     least : float
         Share of the others' nearest figure by which they have to lie apart. [-]
     """
-    banks = [(f"the whole bank {bank.name}", bank.cylinders) for bank in arrangement(engine).banks]
+    banks = [
+        (say("the whole bank {name}", name=bank.name), bank.cylinders)
+        for bank in arrangement(engine).banks
+    ]
     parts = (*feed_groups(engine), *coil_groups(engine))
-    for name, cylinders in [*banks, *((f"all of the {one.name}", one.cylinders) for one in parts)]:
+    for name, cylinders in [
+        *banks,
+        *((say("all of the {name}", name=one.said), one.cylinders) for one in parts),
+    ]:
         own = [value for number, value in values.items() if number in cylinders]
         others = [value for number, value in values.items() if number not in cylinders]
         if len(own) < 2 or len(others) < 2:
             continue
         if max(own) < min(others) * (1 - least):
-            return f"{name} lies under the others"
+            return say("{name} lies under the others", name=name)
         if min(own) > max(others) * (1 + least):
-            return f"{name} lies over the others"
+            return say("{name} lies over the others", name=name)
     return ""
 
 

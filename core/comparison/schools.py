@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from core.document.records import Specification
+from core.language import later, say
 from core.quantities import PSI_PA, Dimension, from_si, pressure_pa, spoken
 
 DEFAULT = "lowest-75"
@@ -58,11 +59,11 @@ def _in(unit: str, pressure: float) -> str:
 
 
 def _cannot(rule: str, label: str, why: str) -> Verdict:
-    return Verdict(rule, label, "cannot-say", (), why)
+    return Verdict(rule, say(label), "cannot-say", (), why)
 
 
 def _said(rule: str, label: str, failing: list[int], detail: str) -> Verdict:
-    return Verdict(rule, label, "fail" if failing else "pass", tuple(sorted(failing)), detail)
+    return Verdict(rule, say(label), "fail" if failing else "pass", tuple(sorted(failing)), detail)
 
 
 def lowest_against_highest(
@@ -72,23 +73,25 @@ def lowest_against_highest(
 
     def judge(readings_pa: Readings, _: Specification, unit: str) -> Verdict:
         if len(readings_pa) < 2:
-            return _cannot(rule, label, "needs at least two cylinders")
+            return _cannot(rule, label, say("needs at least two cylinders"))
         highest = max(readings_pa.values())
         limit = max(share * highest, floor_pa or 0.0)
         failing = [at for at, pressure in readings_pa.items() if pressure < limit]
         lowest = min(readings_pa.values())
-        detail = (
-            f"lowest is {_share(lowest, highest)} of the highest; the limit is {share * 100:.0f} %"
+        detail = say(
+            "lowest is {lowest} of the highest; the limit is {share:.0f} %",
+            lowest=_share(lowest, highest),
+            share=share * 100,
         )
         if floor_pa:
-            detail += f" and {_in(unit, floor_pa)}"
+            detail += say(" and {floor}", floor=_in(unit, floor_pa))
         return _said(rule, label, failing, detail)
 
     return judge
 
 
 def _share(part: float, whole: float) -> str:
-    return f"{part / whole * 100:.0f} %" if whole > 0 else "nothing"
+    return f"{part / whole * 100:.0f} %" if whole > 0 else say("nothing")
 
 
 def near_the_mean(rule: str, label: str, tolerance: float) -> School:
@@ -96,12 +99,16 @@ def near_the_mean(rule: str, label: str, tolerance: float) -> School:
 
     def judge(readings_pa: Readings, _: Specification, unit: str) -> Verdict:
         if len(readings_pa) < 2:
-            return _cannot(rule, label, "needs at least two cylinders")
+            return _cannot(rule, label, say("needs at least two cylinders"))
         mean = sum(readings_pa.values()) / len(readings_pa)
         failing = [
             at for at, pressure in readings_pa.items() if abs(pressure - mean) > tolerance * mean
         ]
-        detail = f"mean {_in(unit, mean)}; each within {tolerance * 100:.0f} % of it"
+        detail = say(
+            "mean {mean}; each within {tolerance:.0f} % of it",
+            mean=_in(unit, mean),
+            tolerance=tolerance * 100,
+        )
         return _said(rule, label, failing, detail)
 
     return judge
@@ -109,33 +116,36 @@ def near_the_mean(rule: str, label: str, tolerance: float) -> School:
 
 def specification(readings_pa: Readings, given: Specification, unit: str) -> Verdict:
     """The engine maker's minimum and greatest spread, as entered."""
-    rule, label = "specification", "maker's figures"
+    rule, label = "specification", later("maker's figures")
     least, spread = given.compression_min, given.compression_max_spread
     if least is None and spread is None:
-        return _cannot(rule, label, "no minimum or spread is entered for this engine")
+        return _cannot(rule, label, say("no minimum or spread is entered for this engine"))
     if not readings_pa:
-        return _cannot(rule, label, "no readings")
+        return _cannot(rule, label, say("no readings"))
     highest = max(readings_pa.values())
     failing: set[int] = set()
     said = []
     if least is not None:
         limit = pressure_pa(least)
         failing |= {at for at, pressure in readings_pa.items() if pressure < limit}
-        said.append(f"minimum {spoken(least, 4)}")
+        said.append(say("minimum {least}", least=spoken(least, 4)))
     if spread is not None:
         in_percent = spread.unit == "%"
         allowed = highest * spread.value / 100 if in_percent else pressure_pa(spread)
         failing |= {at for at, pressure in readings_pa.items() if pressure < highest - allowed}
-        said.append(f"spread at most {spread}")
+        said.append(say("spread at most {spread}", spread=spread))
     return _said(rule, label, sorted(failing), ", ".join(said))
 
 
 SCHOOLS: dict[str, School] = {
-    "lowest-75": lowest_against_highest("lowest-75", "lowest within 75 % of highest", 0.75),
+    "lowest-75": lowest_against_highest("lowest-75", later("lowest within 75 % of highest"), 0.75),
     "lowest-70-floor-100": lowest_against_highest(
-        "lowest-70-floor-100", "lowest within 70 %, none under 100 psi", 0.70, FLOOR_PSI * PSI_PA
+        "lowest-70-floor-100",
+        later("lowest within 70 %, none under 100 psi"),
+        0.70,
+        FLOOR_PSI * PSI_PA,
     ),
-    "peers-10": near_the_mean("peers-10", "each within 10 % of the mean", 0.10),
-    "peers-15": near_the_mean("peers-15", "each within 15 % of the mean", 0.15),
+    "peers-10": near_the_mean("peers-10", later("each within 10 % of the mean"), 0.10),
+    "peers-15": near_the_mean("peers-15", later("each within 15 % of the mean"), 0.15),
     "specification": specification,
 }

@@ -11,6 +11,7 @@ from typing import Any
 
 from core.document.schema import SCHEMA
 from core.errors import OutOfRange
+from core.language import number_read
 from core.quantities import DIMENSION_OF, Dimension, Quantity, figure, from_si
 
 SYSTEMS: dict[str, dict[Dimension, str]] = {
@@ -39,7 +40,7 @@ UNIT_WORDS = "|".join(
     if unit not in ("%", "h", "in")
 )
 IN_WORDS = re.compile(
-    rf"(?<![\w.,+])(-?\d+(?:\.\d+)? (?:{UNIT_WORDS})|-?\d+\.\d+ in)(?![\w/])(?!\.\w)"
+    rf"(?<![\w.,+])(-?\d+(?:[.,]\d+)? (?:{UNIT_WORDS})|-?\d+[.,]\d+ in)(?![\w/])(?!\.\w)"
 )
 
 
@@ -91,7 +92,7 @@ def told_in_units(said: Any, system: str) -> Any:
 
 def _sentence(read: str, units: Mapping[Dimension, str]) -> str:
     value, unit = read.split(" ")
-    raw = {"value": float(value), "unit": unit}
+    raw = {"value": number_read(value), "unit": unit}
     told = _figure(raw, DIMENSION_OF[unit], units)
     return read if told == raw else f"{figure(told['value'], DIGITS)} {told['unit']}"
 

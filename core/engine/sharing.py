@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from core.document.records import Engine
+from core.language import listed, say
 
 
 @dataclass(frozen=True)
@@ -13,6 +14,14 @@ class Group:
 
     name: str
     cylinders: tuple[int, ...]
+    is_coil: bool = False
+
+    @property
+    def said(self) -> str:
+        """What it is called in a sentence; its name is what records know it by."""
+        if self.is_coil:
+            return say("coil of {cylinders}", cylinders=listed(self.cylinders))
+        return self.name
 
 
 def coil_groups(engine: Engine) -> tuple[Group, ...]:
@@ -27,7 +36,7 @@ def coil_groups(engine: Engine) -> tuple[Group, ...]:
         return ()
     half = len(order) // 2
     pairs = [tuple(sorted((order[at], order[at + half]))) for at in range(half)]
-    return tuple(Group(f"coil of {a} and {b}", (a, b)) for a, b in sorted(pairs))
+    return tuple(Group(f"coil of {a} and {b}", (a, b), is_coil=True) for a, b in sorted(pairs))
 
 
 def feed_groups(engine: Engine) -> tuple[Group, ...]:

@@ -12,14 +12,19 @@ from core.evidence.findings import Finding, coded_cylinders
 from core.hidden.situations import at_place
 from core.knowledge import knowledge
 from core.knowledge.tables import LOW
+from core.language import later, say, word_said
 from core.quantities import Dimension, Figure, Quantity
 from core.refit.put_right import PutRight, put_right
 
 FRESH = 0.25
 WHEN = {
-    "cold": "when cold", "warm": "when warm", "idle": "at idle", "load": "under load",
-    "high-speed": "at high speed", "wet-weather": "in wet weather",
-}  # fmt: skip
+    "cold": later("when cold"),
+    "warm": later("when warm"),
+    "idle": later("at idle"),
+    "load": later("under load"),
+    "high-speed": later("at high speed"),
+    "wet-weather": later("in wet weather"),
+}
 ROUNDED = {("plug/centre_electrode", "rounded"), ("plug/ground_electrode", "rounded")}
 PLAINLY_WORN = {("plug/centre_electrode", "eroded"), ("gap_ratio", "wide")}
 
@@ -48,33 +53,44 @@ def known_of_engine(document: Document) -> list[Known]:
     """What concerns the whole engine, each thing once."""
     inspection = document.inspection
     found = [
-        Known(f"complaint/{name}", "/inspection/complaints", f"complaint of {_spoken(name)}")
+        Known(
+            f"complaint/{name}",
+            "/inspection/complaints",
+            say("complaint of {name}", name=word_said(name)),
+        )
         for name in inspection.complaints
     ]
     if inspection.complaints or inspection.trouble_codes:
         found += _of_when(inspection)
     found += [
-        Known(f"recent-work/{name}", "/inspection/recent_work", f"recent work: {name}")
+        Known(
+            f"recent-work/{name}",
+            "/inspection/recent_work",
+            say("recent work: {name}", name=word_said(name)),
+        )
         for name in inspection.recent_work
     ]
     if document.house_rules.mixture == "touch-rich":
-        text = "this house runs a touch rich on purpose"
+        text = say("this house runs a touch rich on purpose")
         found.append(Known("house/touch-rich", "/house_rules/mixture", text))
     own = document.house_rules.odds.get(document.engine.cycle, {})
     if own:
-        text = "this shop's own record of such engines"
+        text = say("this shop's own record of such engines")
         found.append(Known("house/own-record", "/house_rules/odds", text, tuple(own.items())))
     found += [
         Known(
-            entry, "/inspection/trouble_codes", f"code {code}", _of_its_bank(document, entry, code)
+            entry,
+            "/inspection/trouble_codes",
+            say("code {code}", code=code),
+            _of_its_bank(document, entry, code),
         )
         for entry, code in codes.of_all(inspection.trouble_codes)
     ]
     if document.engine.cylinders == 1:
-        text = "one cylinder: what all share is its own"
+        text = say("one cylinder: what all share is its own")
         found.append(Known("engine/single", "/engine/cylinders", text))
     if document.engine.cycle == "two-stroke" and document.engine.cooling == "air":
-        text = "an air-cooled two-stroke wears and scuffs sooner"
+        text = say("an air-cooled two-stroke wears and scuffs sooner")
         found.append(Known("engine/small-two-stroke", "/engine/cycle", text))
     found += _of_the_test(document)
     found += _of_the_cure(document)
@@ -106,12 +122,12 @@ def _of_its_bank(document: Document, entry: str, code: str) -> tuple[tuple[str, 
 def _of_when(inspection: Job) -> Iterator[Known]:
     """When the complaint comes, and how often."""
     for name in inspection.complaint_when:
-        text = f"it comes {WHEN.get(name, _spoken(name))}"
+        text = say("it comes {when}", when=say(WHEN[name]) if name in WHEN else word_said(name))
         yield Known(f"when/{name}", "/inspection/complaint_when", text)
     often = inspection.complaint_how_often
     if often is not None:
         path = "/inspection/complaint_how_often"
-        yield Known(f"how-often/{often}", path, f"it comes {_spoken(often)}")
+        yield Known(f"how-often/{often}", path, say("it comes {when}", when=word_said(often)))
 
 
 def _of_the_test(document: Document) -> list[Known]:
@@ -120,29 +136,37 @@ def _of_the_test(document: Document) -> list[Known]:
     conditions = knowledge().pressure["conditions"]
     slow, brisk = conditions["slow_rpm"], conditions["brisk_rpm"]
     if document.engine.decompressor:
-        found.append(Known("test/decompressor", "/engine/decompressor", "it has a decompressor"))
+        found.append(
+            Known("test/decompressor", "/engine/decompressor", say("it has a decompressor"))
+        )
     for test in document.tests.compression:
         base = f"/tests/compression/{test.id}"
         if test.engine_temperature == "hot":
-            found.append(Known("test/hot", f"{base}/engine_temperature", "it was read hot"))
+            found.append(Known("test/hot", f"{base}/engine_temperature", say("it was read hot")))
         if test.throttle == "open":
-            text = "it was read with the throttle open"
+            text = say("it was read with the throttle open")
             found.append(Known("test/open-throttle", f"{base}/throttle", text))
         if test.cranking_rpm is not None and test.cranking_rpm >= brisk:
-            text = f"it was cranked at {test.cranking_rpm:g} rpm"
+            text = say("it was cranked at {cranking_rpm:g} rpm", cranking_rpm=test.cranking_rpm)
             found.append(Known("test/brisk", f"{base}/cranking_rpm", text))
         if test.plugs_out == "all":
-            text = "it was cranked with every plug out"
+            text = say("it was cranked with every plug out")
             found.append(Known("test/all-plugs-out", f"{base}/plugs_out", text))
         if test.gauge:
-            found.append(Known("test/gauge-named", f"{base}/gauge", f"read with {test.gauge}"))
+            found.append(
+                Known(
+                    "test/gauge-named", f"{base}/gauge", say("read with {gauge}", gauge=test.gauge)
+                )
+            )
         if test.engine_temperature == "cold":
-            found.append(Known("test/cold", f"{base}/engine_temperature", "it was read cold"))
+            found.append(Known("test/cold", f"{base}/engine_temperature", say("it was read cold")))
         if test.throttle == "closed":
-            text = "it was read with the throttle closed"
+            text = say("it was read with the throttle closed")
             found.append(Known("test/closed-throttle", f"{base}/throttle", text))
         if test.cranking_rpm is not None and test.cranking_rpm < slow:
-            text = f"it was cranked at {test.cranking_rpm:g} rpm only"
+            text = say(
+                "it was cranked at {cranking_rpm:g} rpm only", cranking_rpm=test.cranking_rpm
+            )
             found.append(Known("test/slow", f"{base}/cranking_rpm", text))
     return found
 
@@ -150,16 +174,16 @@ def _of_the_test(document: Document) -> list[Known]:
 def known_of_cylinder(document: Document, cylinder: int) -> list[Known]:
     """What concerns one cylinder: its plug's age, codes of its injector and coil."""
     found = [
-        Known(entry, "/inspection/trouble_codes", f"code {code}")
+        Known(entry, "/inspection/trouble_codes", say("code {code}", code=code))
         for entry, code in codes.of_cylinder(document.inspection.trouble_codes, cylinder)
     ]
     share = plug_age(document, cylinder)
     path = f"/cylinders/{cylinder}/plug/distance"
     if share is not None and share > 1:
-        text = f"its plug has run {share:.1f} times its interval"
+        text = say("its plug has run {share:.1f} times its interval", share=share)
         found.append(Known("plugs/overdue", path, text))
     elif share is not None and share < FRESH:
-        text = "its plug has run less than a quarter of its interval"
+        text = say("its plug has run less than a quarter of its interval")
         found.append(Known("plugs/fresh", path, text))
     cure = cure_of(document)
     if cure is not None and cylinder in cure.cylinders:
@@ -203,7 +227,7 @@ def _of_the_cure(document: Document) -> Iterator[Known]:
 
 
 def _cured(cure: PutRight) -> str:
-    return f"the complaint went when this alone was done: {cure.spoken}"
+    return say("the complaint went when this alone was done: {spoken}", spoken=cure.spoken)
 
 
 def manner_of(document: Document, cylinder: int, found: Sequence[Finding]) -> frozenset[str]:

@@ -14,6 +14,7 @@ from core.document.readings import final_of, held_of
 from core.document.records import Document
 from core.evidence.findings import swap_path, swap_result
 from core.knowledge import knowledge
+from core.language import say, word_said
 from core.quantities import length_mm, percent, pressure_pa
 
 DOUBTFUL = {"doubtful", "seal-leak"}
@@ -33,7 +34,11 @@ def disagreements(document: Document) -> Iterator[Caution]:
 
 
 def _said(cylinder: int, text: str, path: str, beside: str) -> Caution:
-    told = f"Cylinder {cylinder}: {text} Read both again; neither is weighed until then."
+    told = say(
+        "Cylinder {cylinder}: {text} Read both again; neither is weighed until then.",
+        cylinder=cylinder,
+        text=text,
+    )
     return Caution("contradiction", path, told, doubts=True, beside=beside, cylinder=cylinder)
 
 
@@ -52,7 +57,11 @@ def _read_twice(document: Document) -> Iterator[Caution]:
                 continue
             low, high = sorted(map(pressure_pa, read))
             if low < high / apart:
-                text = f"read {read[0]} and {read[1]} in two tests of one kind."
+                text = say(
+                    "read {first} and {second} in two tests of one kind.",
+                    first=read[0],
+                    second=read[1],
+                )
                 place = f"readings/{item.cylinder}/pressure"
                 paths = [f"/tests/compression/{test.id}/{place}" for test in (one, other)]
                 yield _said(item.cylinder, text, paths[0], paths[1])
@@ -63,7 +72,11 @@ def _blades(document: Document) -> Iterator[Caution]:
         passes, refuses = record.plug.gap_passes, record.plug.gap_refuses
         if passes and refuses and length_mm(passes) > length_mm(refuses):
             base = f"/cylinders/{record.number}/plug"
-            text = f"a blade of {passes} passes and one of {refuses} does not."
+            text = say(
+                "a blade of {passes} passes and one of {refuses} does not.",
+                passes=passes,
+                refuses=refuses,
+            )
             yield _said(record.number, text, f"{base}/gap_passes", f"{base}/gap_refuses")
 
 
@@ -73,7 +86,9 @@ def _swaps(document: Document) -> Iterator[Caution]:
         results = {swap_result(one), swap_result(other)}
         same = (one.part, one.source) == (other.part, other.source)
         if same and results == {"moved", "stayed"}:
-            text = f"the fault moved with its {one.part}, and stayed without it."
+            text = say(
+                "the fault moved with its {part}, and stayed without it.", part=word_said(one.part)
+            )
             paths = [swap_path(swap) for swap in (one, other)]
             yield _said(one.source, text, paths[0], paths[1])
 
@@ -91,7 +106,11 @@ def _gauge_against_tester(document: Document) -> Iterator[Caution]:
         open_and_full = share >= rule["full"] and own >= max(rule["huge"], 3 * usual)
         tight_and_low = share <= rule["low"] and own <= min(rule["tight"], 2 * usual)
         if open_and_full or tight_and_low:
-            text = f"{percent(share)} of its peers on the gauge, {own:.0f} % lost on the tester."
+            text = say(
+                "{share} of its peers on the gauge, {own:.0f} % lost on the tester.",
+                share=percent(share),
+                own=own,
+            )
             yield _said(cylinder, text, pressures[cylinder][1], lost[cylinder][1])
 
 
@@ -124,5 +143,5 @@ def _spark_against_work(document: Document) -> Iterator[Caution]:
         on_tester = spark.result == "none" and spark.condition != "open-air"
         if on_tester and spark.cylinder in pulling:
             number = spark.cylinder
-            text = "no spark on the tester, and it pulls its weight when it is not cut."
+            text = say("no spark on the tester, and it pulls its weight when it is not cut.")
             yield _said(number, text, f"/tests/spark/{number}/result", f"/tests/balance/{number}")

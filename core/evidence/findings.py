@@ -20,6 +20,7 @@ from core.document.records import (
 )
 from core.evidence import codes
 from core.knowledge import knowledge
+from core.language import say
 from core.quantities import Figure, length_mm, percent, pressure_pa, spoken
 
 NARROW, OVER, WIDE = 0.8, 1.08, 1.2
@@ -79,7 +80,7 @@ def findings(document: Document, doubted: frozenset[str] = frozenset()) -> list[
 
 def _finding(cylinder: int, channel: str, value: str, path: str, figure: str = "") -> Finding:
     phrase = knowledge().phrases.get(channel, {}).get(value, "")
-    return Finding(cylinder, channel, value, path, phrase.replace("{value}", figure))
+    return Finding(cylinder, channel, value, path, say(phrase).replace("{value}", figure))
 
 
 def _of_cylinder(record: CylinderRecord) -> Iterator[Finding]:
@@ -257,7 +258,11 @@ def _first_puffs(document: Document) -> Iterator[Finding]:
             ratio = share / median(others)
             value = "builds" if ratio < PUFF_LOW else "stays" if ratio > PUFF_HIGH else "alike"
             path = f"/tests/compression/{test.id}/readings/{cylinder}/strokes"
-            figure = f"{percent(share)} of the final, the others' {percent(median(others))}"
+            figure = say(
+                "{share} of the final, the others' {others}",
+                share=percent(share),
+                others=percent(median(others)),
+            )
             yield _finding(cylinder, "first_puff", value, path, figure)
 
 

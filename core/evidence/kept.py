@@ -9,16 +9,17 @@ from core.document.records import Document
 from core.evidence import codes
 from core.evidence.findings import unweighed_words
 from core.evidence.pressures import not_counted
+from core.language import later, say, word_said
 
 # By place in the document, an item of a list as *: how it is called. These, WEIGHED and USED are
 # all places of the contract: a test fails where a new one is in none of them.
 KEPT = {
-    "/engine/aspiration": "how it breathes",
-    "/engine/specification/plug_interval_years": "the plugs' interval in years",
-    "/inspection/ambient": "the day's temperature",
-    "/inspection/complaint_since": "since when",
-    "/tests/compression/*/oil": "the dose of oil",
-    "/tests/leakdown/*/engine_temperature": "how warm it was in the leak-down",
+    "/engine/aspiration": later("how it breathes"),
+    "/engine/specification/plug_interval_years": later("the plugs' interval in years"),
+    "/inspection/ambient": later("the day's temperature"),
+    "/inspection/complaint_since": later("since when"),
+    "/tests/compression/*/oil": later("the dose of oil"),
+    "/tests/leakdown/*/engine_temperature": later("how warm it was in the leak-down"),
 }
 # What moves the probabilities; a place ends in /* for everything in it.
 WEIGHED = (
@@ -75,19 +76,29 @@ USED = (
 
 def not_weighed(document: Document) -> Iterator[Caution]:
     """One warning that names everything that was recorded and changes no answer."""
-    found = {place: KEPT[place] for place in KEPT if _holds(document, place.split("/")[1:])}
+    found = {
+        place: say(told) for place, told in KEPT.items() if _holds(document, place.split("/")[1:])
+    }
     unknown = [code for code in document.inspection.trouble_codes if not codes.known(code)]
     if unknown:
-        found["/inspection/trouble_codes"] = f"codes that no rule knows ({', '.join(unknown)})"
+        found["/inspection/trouble_codes"] = say(
+            "codes that no rule knows ({unknown})", unknown=", ".join(unknown)
+        )
     for place, word in unweighed_words(document):
-        found[place] = f"{word.replace('-', ' ')} on {place.rsplit('/', 1)[1]}"
+        found[place] = say(
+            "{word} on {place}", word=word_said(word), place=word_said(place.rsplit("/", 1)[1])
+        )
     older = not_counted(document)
     if older:
-        found["/tests/compression"] = f"{older} older readings of cylinders read time and again"
+        found["/tests/compression"] = say(
+            "{older} older readings of cylinders read time and again", older=older
+        )
     if found:
         named = ", ".join(found.values())
         yield Caution(
-            "not-weighed", next(iter(found)).split("/*")[0], f"Kept, and not weighed: {named}."
+            "not-weighed",
+            next(iter(found)).split("/*")[0],
+            say("Kept, and not weighed: {named}.", named=named),
         )
 
 

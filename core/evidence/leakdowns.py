@@ -19,6 +19,7 @@ from core.hidden.handling import Handling
 from core.hidden.leaks import BIN_LOG_SD, Leaks
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
+from core.language import listed, say, word_said
 from core.pressure.leakdown import leak_area_m2, restrictor_area_m2
 from core.pressure.response import REFERENCE_M3, Response, geometry_of
 from core.quantities import PSI_PA, length_mm
@@ -47,7 +48,7 @@ class Leakdown:
 
     @property
     def told(self) -> str:
-        return f"leak-down: {self.spoken}"
+        return say("leak-down: {spoken}", spoken=self.spoken)
 
     def of_areas(self, leaks: Leaks, response: Response, handling: Handling) -> Vector | None:
         """Density in the logarithm of its area, of every restrictor where it was not measured."""
@@ -116,9 +117,11 @@ def leakdowns(
         for reading in test.readings:
             if reading.escapes:
                 heard = frozenset(reading.escapes) - {"none"}
-                where = " and ".join(sorted(heard)) or "nowhere"
+                where = listed([word_said(one) for one in sorted(heard)]) or say("nowhere")
                 path = f"{base}/{reading.cylinder}/escapes"
-                yield Escape(reading.cylinder, heard, path, f"air heard escaping: {where}")
+                yield Escape(
+                    reading.cylinder, heard, path, say("air heard escaping: {where}", where=where)
+                )
             read = held_of(test, reading) is not None and not disagrees(test, reading)
             if read and f"{base}/{reading.cylinder}/held" not in doubted:
                 usable.append(reading)
@@ -144,7 +147,11 @@ def _readings(
         items, areas[0], np.hypot(known["known_spread"], read), strict=True
     ):
         path = f"{base}/{item.cylinder}/held"
-        spoken = f"{item.held} held" if item.held else f"{item.percent:g} % lost"
+        spoken = (
+            say("{held} held", held=item.held)
+            if item.held
+            else say("{percent:g} % lost", percent=item.percent)
+        )
         measured = given is not None
         yield Leakdown(item.cylinder, float(area), float(spread), measured, path, spoken)
 

@@ -18,6 +18,7 @@ from core.evidence.leakdowns import disagrees
 from core.evidence.slips import gap_slips, numbering_slips, pressure_slips, torque_slips
 from core.hidden.level import Expectation
 from core.knowledge import knowledge
+from core.language import say, word_said
 from core.quantities import percent, pressure_pa
 from core.refit.sheet import refit_cautions
 
@@ -60,14 +61,16 @@ def overdue_plugs(document: Document, arrangement: Arrangement) -> Iterator[Caut
     late = {number: age for number, age in ages.items() if age is not None and age > 1}
     if late:
         where = (
-            "All plugs are"
+            say("All plugs are")
             if len(late) == len(ages)
-            else f"Overdue on {_listed(late)}: the plugs are"
+            else say("Overdue on {late}: the plugs are", late=_listed(late))
         )
         most = max(late.values())
-        text = (
-            f"{where} past their interval, by up to {percent(most - 1)}: renew them before "
-            "anything else is blamed."
+        text = say(
+            "{where} past their interval, by up to {most}: renew them before anything else is "
+            "blamed.",
+            where=where,
+            most=percent(most - 1),
         )
         yield Caution("overdue", "/inspection/plug_distance", text)
 
@@ -79,8 +82,10 @@ def unknown_history(document: Document, arrangement: Arrangement) -> Iterator[Ca
         yield Caution(
             "history-unknown",
             "/inspection/history",
-            "Age and interval of the plugs are not known: renewing them is the usual answer, and "
-            "what they wear may be older than today's trouble.",
+            say(
+                "Age and interval of the plugs are not known: renewing them is the usual "
+                "answer, and what they wear may be older than today's trouble."
+            ),
         )
 
 
@@ -97,22 +102,30 @@ def test_conditions(document: Document) -> Iterator[Caution]:
             yield Caution(
                 "cold-test",
                 f"{base}/engine_temperature",
-                "Read cold: all readings lie lower than warm ones; compare them with each other, "
-                "not with the specification.",
+                say(
+                    "Read cold: all readings lie lower than warm ones; compare them with each "
+                    "other, not with the specification."
+                ),
             )
         if test.cranking_rpm is not None and test.cranking_rpm < slow:
             yield Caution(
                 "slow-cranking",
                 f"{base}/cranking_rpm",
-                f"Cranked at {test.cranking_rpm:g} rpm: under {slow:g} every leak has more "
-                "time. Charge the battery and read again.",
+                say(
+                    "Cranked at {cranking_rpm:g} rpm: under {slow:g} every leak has more time. "
+                    "Charge the battery and read again.",
+                    cranking_rpm=test.cranking_rpm,
+                    slow=slow,
+                ),
             )
         if test.throttle == "closed":
             yield Caution(
                 "closed-throttle",
                 f"{base}/throttle",
-                "Read with the throttle closed: the cylinders could not fill. Hold it open and "
-                "read again.",
+                say(
+                    "Read with the throttle closed: the cylinders could not fill. Hold it open "
+                    "and read again."
+                ),
             )
 
 
@@ -128,12 +141,19 @@ def uneven_strokes(document: Document) -> Iterator[Caution]:
         usual = test.puffs or (median_high(counts.values()) if counts else 0)
         off = [number for number, count in counts.items() if count != usual]
         if off:
-            told = "; ".join(f"{number} had {counts[number]}" for number in sorted(off))
+            told = "; ".join(
+                say("{number} had {counts}", number=number, counts=counts[number])
+                for number in sorted(off)
+            )
             yield Caution(
                 "uneven-strokes",
                 f"/tests/compression/{test.id}/puffs",
-                f"Cranked unevenly: {told} strokes where the test says {usual}. Fewer strokes read "
-                "lower; give each cylinder the same.",
+                say(
+                    "Cranked unevenly: {told} strokes where the test says {usual}. Fewer "
+                    "strokes read lower; give each cylinder the same.",
+                    told=told,
+                    usual=usual,
+                ),
             )
 
 
@@ -143,7 +163,10 @@ def contradictions(document: Document) -> Iterator[Caution]:
     dry = _by_cylinder(compression, "dry")
     for path, cylinder, wet in _readings(compression, "wet"):
         if cylinder in dry and wet < WET_BELOW_DRY * dry[cylinder]:
-            text = f"Cylinder {cylinder} reads lower wet than dry; oil cannot do that. Read again."
+            text = say(
+                "Cylinder {cylinder} reads lower wet than dry; oil cannot do that. Read again.",
+                cylinder=cylinder,
+            )
             yield Caution("inconsistent", path, text)
     for test in compression:
         for item in test.readings:
@@ -151,22 +174,30 @@ def contradictions(document: Document) -> Iterator[Caution]:
             if item.strokes and item.pressure:
                 first, final = pressure_pa(item.strokes[0]), pressure_pa(item.pressure)
                 if first > FIRST_ABOVE_FINAL * final:
-                    text = f"Cylinder {item.cylinder}: the first puff is above the final reading."
+                    text = say(
+                        "Cylinder {cylinder}: the first puff is above the final reading.",
+                        cylinder=item.cylinder,
+                    )
                     yield Caution("inconsistent", path, text)
     for leakdown in document.tests.leakdown:
         for reading in leakdown.readings:
             if held_of(leakdown, reading) is not None and disagrees(leakdown, reading):
                 path = f"/tests/leakdown/{leakdown.id}/readings/{reading.cylinder}/held"
-                text = (
-                    f"Cylinder {reading.cylinder}: percent, held pressure and supply do not "
-                    "agree; none of them is used."
+                text = say(
+                    "Cylinder {cylinder}: percent, held pressure and supply do not agree; none "
+                    "of them is used.",
+                    cylinder=reading.cylinder,
                 )
                 yield Caution("inconsistent", path, text)
     for record in document.cylinders:
         plug = record.plug
         path = f"/cylinders/{record.number}/plug/wetness"
         if plug.wetness == "dry" and plug.wet_with not in (None, "unknown"):
-            text = f"Cylinder {record.number} is dry and wet with {plug.wet_with} at once."
+            text = say(
+                "Cylinder {number} is dry and wet with {wet_with} at once.",
+                number=record.number,
+                wet_with=word_said(plug.wet_with),
+            )
             yield Caution("inconsistent", path, text)
 
 
@@ -175,9 +206,10 @@ def intermittent(document: Document) -> Iterator[Caution]:
     job = document.inspection
     came = [*job.trouble_codes, *(name.replace("-", " ") for name in job.complaints)]
     if job.fine_today and came:
-        text = (
-            f"It was fine today, and yet there was {', '.join(came)}: that comes and goes. Ask "
-            "when, how often and since what, and look again under those conditions."
+        text = say(
+            "It was fine today, and yet there was {came}: that comes and goes. Ask when, how "
+            "often and since what, and look again under those conditions.",
+            came=", ".join(came),
         )
         yield Caution("intermittent", "/inspection/fine_today", text)
 
@@ -185,9 +217,9 @@ def intermittent(document: Document) -> Iterator[Caution]:
 def cleared(document: Document) -> Iterator[Caution]:
     """Codes that were cleared lately: that none is stored proves nothing yet."""
     if document.inspection.codes_cleared_recently:
-        text = (
-            "Codes were cleared lately: that none is stored of a cylinder proves nothing until its "
-            "monitor has run again. Ask why they were cleared."
+        text = say(
+            "Codes were cleared lately: that none is stored of a cylinder proves nothing until "
+            "its monitor has run again. Ask why they were cleared."
         )
         yield Caution("codes-cleared", "/inspection/codes_cleared_recently", text)
 
@@ -199,9 +231,11 @@ def little_weight(document: Document) -> Iterator[Caution]:
             yield Caution(
                 "first-puff",
                 f"/tests/compression/{test.id}/readings",
-                "First puffs get little weight: leaks of one size climb alike whatever the path, "
-                "and the first puff depends mostly on the hose. They are compared only with the "
-                "same gauge's other cylinders.",
+                say(
+                    "First puffs get little weight: leaks of one size climb alike whatever the "
+                    "path, and the first puff depends mostly on the hose. They are compared "
+                    "only with the same gauge's other cylinders."
+                ),
             )
 
 
@@ -226,14 +260,20 @@ def incomplete(document: Document, arrangement: Arrangement) -> Iterator[Caution
     for name, path, read in _begun(document):
         if read and read != everyone:
             missing = _listed(everyone - read)
-            text = f"{name} was not taken on {missing}; peers are fewer for it."
+            text = say(
+                "{name} was not taken on {missing}; peers are fewer for it.",
+                name=name,
+                missing=missing,
+            )
             yield Caution("incomplete", path, text)
     if not arrangement.neighbours_known and len(everyone) > 2:
         yield Caution(
             "incomplete",
             "/engine/banks",
-            "The banks are not entered, so nobody knows which cylinders are neighbours; a gasket "
-            "between two cannot be suspected.",
+            say(
+                "The banks are not entered, so nobody knows which cylinders are neighbours; a "
+                "gasket between two cannot be suspected."
+            ),
         )
     for record in document.cylinders:
         plug = record.plug
@@ -241,8 +281,12 @@ def incomplete(document: Document, arrangement: Arrangement) -> Iterator[Caution
             yield Caution(
                 "incomplete",
                 f"/cylinders/{record.number}/plug/wet_with",
-                f"Cylinder {record.number} is {plug.wetness}, but with what? Fuel is thin, "
-                "smells and dries off a warm plug; oil is greasy and stays.",
+                say(
+                    "Cylinder {number} is {wetness}, but with what? Fuel is thin, smells and "
+                    "dries off a warm plug; oil is greasy and stays.",
+                    number=record.number,
+                    wetness=word_said(plug.wetness),
+                ),
             )
 
 
@@ -252,21 +296,22 @@ def _begun(document: Document) -> Iterator[tuple[str, str, set[int]]]:
     for test in tests.compression:
         read = {item.cylinder for item in test.readings if final_of(item)}
         path = f"/tests/compression/{test.id}/readings"
-        yield f"{test.kind.capitalize()} compression", path, read
+        yield (say("Dry compression") if test.kind == "dry" else say("Wet compression")), path, read
     cut_out = {
         one.cylinder for one in tests.balance if one.felt is not None or one.rpm_drop is not None
     }
-    yield "The cut-out test", "/tests/balance", cut_out
+    yield say("The cut-out test"), "/tests/balance", cut_out
     counted = {one.cylinder for one in tests.misfires if one.count is not None}
-    yield "The misfire count", "/tests/misfires", counted
+    yield say("The misfire count"), "/tests/misfires", counted
 
 
 def out_of_scope(document: Document) -> Iterator[Caution]:
     """Sounds that the faults weighed here do not make."""
     for noise in document.tests.noise:
         if noise.kind == "sharp-tap":
-            text = (
-                f"A sharp tap at cylinder {noise.cylinder} is valve gear or bearing, not a plug: "
-                "outside what is weighed here."
+            text = say(
+                "A sharp tap at cylinder {cylinder} is valve gear or bearing, not a plug: "
+                "outside what is weighed here.",
+                cylinder=noise.cylinder,
             )
             yield Caution("outside-scope", f"/tests/noise/{noise.cylinder}", text)

@@ -18,6 +18,7 @@ from core.hidden.leaks import BIN_LOG_SD, Leaks
 from core.hidden.level import Expectation, Level
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
+from core.language import say
 from core.pressure.response import Response
 from core.quantities import PSI_PA, pressure_pa, spoken
 
@@ -76,7 +77,8 @@ class Reading:
 
     @property
     def told(self) -> str:
-        return f"{'compression' if self.kind == 'dry' else 'wet compression'} {self.spoken}"
+        kind = say("compression") if self.kind == "dry" else say("wet compression")
+        return f"{kind} {self.spoken}"
 
     def of_areas(self, leaks: Leaks, response: Response, handling: Handling) -> Vector | None:
         """None: it hangs on the level of the test (`Grids.density`)."""

@@ -17,6 +17,7 @@ from core.hidden.handling import Handling
 from core.hidden.leaks import Leaks
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
+from core.language import say
 from core.pressure.response import Response
 from core.quantities import percent
 
@@ -36,7 +37,7 @@ class Relative:
 
     @property
     def told(self) -> str:
-        return f"cranking trace: {self.spoken}"
+        return say("cranking trace: {spoken}", spoken=self.spoken)
 
     def of_areas(self, leaks: Leaks, response: Response, handling: Handling) -> Vector | None:
         """Density over the leaks, shape (rings * others,)."""
@@ -62,5 +63,5 @@ def relatives(document: Document) -> Iterator[Relative]:
             continue
         ratio = share / median(others)
         sd = float(np.hypot(scatter, spreads[cylinder] / 100))
-        spoken = f"its rise is {percent(ratio)} of the others'"
+        spoken = say("its rise is {ratio} of the others'", ratio=percent(ratio))
         yield Relative(cylinder, ratio, sd, f"/tests/relative/{cylinder}/share", spoken)

@@ -10,6 +10,7 @@ import numpy as np
 from core.document.records import Document
 from core.hidden.situations import Situations, is_fault
 from core.knowledge import SharedFinding, knowledge
+from core.language import word_said
 from core.quantities import length_mm
 
 FIGURES = ("points_gap", "dwell_deg", "timing_deg_btdc", "points_distance")
@@ -29,7 +30,7 @@ class OnAll:
     @property
     def text(self) -> str:
         plain = self.field.removesuffix("_deg_btdc").removesuffix("_deg")
-        return f"{plain.replace('_', ' ')}: {self.value}"
+        return f"{word_said(plain)}: {word_said(self.value)}"
 
     @property
     def table(self) -> SharedFinding | None:

@@ -16,6 +16,7 @@ from core.document.records import Document
 from core.evidence.codes import MISFIRE
 from core.evidence.findings import specified_gap_mm
 from core.hidden.level import Expectation
+from core.language import say
 from core.plugs.torque import PLAUSIBLE_NM
 from core.quantities import Dimension, Figure, Quantity, length_mm, meant_unit, pressure_pa
 
@@ -49,10 +50,15 @@ def gap_slips(document: Document) -> Iterator[Caution]:
                 continue
             meant = meant_unit(raw, Dimension.LENGTH, low / 1e3, high / 1e3)
             if meant:
-                text = f"{raw} is no plug gap; {raw.value:g} {meant} would be"
+                text = say(
+                    "{raw} is no plug gap; {value:g} {meant} would be",
+                    raw=raw,
+                    value=raw.value,
+                    meant=meant,
+                )
                 yield Caution("unit-slip", path, text, doubts=True)
             elif not PLAUSIBLE_GAP_MM[0] <= value <= PLAUSIBLE_GAP_MM[1]:
-                text = f"{raw} is no plug gap; check the figure and its unit"
+                text = say("{raw} is no plug gap; check the figure and its unit", raw=raw)
                 yield Caution("unit-slip", path, text, doubts=True)
 
 
@@ -64,9 +70,12 @@ def _beside_specification(document: Document, raw: Figure, path: str) -> Iterato
     value, wanted = length_mm(raw), length_mm(given)
     if 1 / OTHER_UNIT_FACTOR <= value / wanted <= OTHER_UNIT_FACTOR:
         return
-    text = (
-        f"{raw} is {value:.2g} mm beside {given} specified: is the gap so far off, or was it read "
-        "in another unit?"
+    text = say(
+        "{raw} is {value:.2g} mm beside {given} specified: is the gap so far off, or was it "
+        "read in another unit?",
+        raw=raw,
+        value=value,
+        given=given,
     )
     yield Caution("unit-slip", path, text)
 
@@ -98,13 +107,21 @@ def pressure_slips(document: Document, expected: Expectation) -> Iterator[Cautio
                 else meant_unit(raw, Dimension.PRESSURE, 0.6 * middle, 1.6 * middle)
             )
             if meant:
-                ask = f"was {raw.value:g} {meant} meant?"
-                tail = "" if whole else " If not, this cylinder is all but dead."
-                text = f"{raw} is far from what this engine shows; {ask}{tail}"
+                ask = say("was {value:g} {meant} meant?", value=raw.value, meant=meant)
+                tail = "" if whole else say(" If not, this cylinder is all but dead.")
+                text = say(
+                    "{raw} is far from what this engine shows; {ask}{tail}",
+                    raw=raw,
+                    ask=ask,
+                    tail=tail,
+                )
                 too_high = value > high
                 yield Caution("unit-slip", path, text, doubts=whole or too_high)
             elif value > high:
-                text = f"{raw} is more than this engine can show; check the figure and its unit"
+                text = say(
+                    "{raw} is more than this engine can show; check the figure and its unit",
+                    raw=raw,
+                )
                 yield Caution("unit-slip", path, text, doubts=True)
 
 
@@ -125,14 +142,18 @@ def torque_slips(document: Document) -> Iterator[Caution]:
         if raw is None or low <= Quantity.read(raw, Dimension.TORQUE).si <= high:
             continue
         meant = meant_unit(raw, Dimension.TORQUE, low, high)
-        ask = f"was {raw.value:g} {meant} meant?" if meant else "check the figure and its unit."
+        ask = (
+            say("was {value:g} {meant} meant?", value=raw.value, meant=meant)
+            if meant
+            else say("check the figure and its unit.")
+        )
         path = f"/engine/specification/{field}"
         yield Caution(
             "unit-slip",
             path,
-            f"{raw} would strip a spark plug's thread; {ask}"
+            say("{raw} would strip a spark plug's thread; {ask}", raw=raw, ask=ask)
             if Quantity.read(raw, Dimension.TORQUE).si > high
-            else f"{raw} would not hold a spark plug; {ask}",
+            else say("{raw} would not hold a spark plug; {ask}", raw=raw, ask=ask),
         )
 
 
@@ -142,9 +163,12 @@ def numbering_slips(document: Document) -> Iterator[Caution]:
     for code in document.inspection.trouble_codes:
         match = MISFIRE.match(code)
         if match and int(match.group(1)) > engine.cylinders:
-            text = (
-                f"{code} names cylinder {int(match.group(1))}, and this engine has "
-                f"{engine.cylinders}: is the code, or the number of cylinders, mistaken?"
+            text = say(
+                "{code} names cylinder {match}, and this engine has {cylinders}: is the code, "
+                "or the number of cylinders, mistaken?",
+                code=code,
+                match=int(match.group(1)),
+                cylinders=engine.cylinders,
             )
             yield Caution("numbering", "/inspection/trouble_codes", text)
     banks = [bank.cylinders for bank in engine.banks]
@@ -155,8 +179,8 @@ def numbering_slips(document: Document) -> Iterator[Caution]:
         side = {number: at for at, bank in enumerate(banks) for number in bank}
         same = sum(side[a] == side[b] for a, b in pairwise([*order, order[0]]))
         if same >= len(order) - 2:
-            text = (
-                "Nearly all of one bank fires before the other: are the banks, or the numbers in "
-                "them, as on this engine?"
+            text = say(
+                "Nearly all of one bank fires before the other: are the banks, or the numbers "
+                "in them, as on this engine?"
             )
             yield Caution("numbering", "/engine/firing_order", text)

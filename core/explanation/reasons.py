@@ -15,6 +15,7 @@ from core.hidden.states import Vector
 from core.inference.belief import Belief
 from core.inference.solver import Problem, Solution, Tables
 from core.inference.words import CylinderWords
+from core.language import say, word_said
 
 LEAST_BITS = 0.1
 FLOOR = 1e-12
@@ -196,10 +197,14 @@ def _moves(known: Known, words: CylinderWords) -> bool:
 
 def together(group: list[Evidence]) -> str:
     """All that gauges and the ear said of a cylinder, as one argument."""
-    figures = ", ".join(
-        f"{one.spoken} {one.kind}" if is_reading(one) else one.spoken for one in group
+    return say("its pressures taken together: {figures}", figures=figures_said(group))
+
+
+def figures_said(group: list[Evidence]) -> str:
+    """The figures of one cylinder, each reading with the test that it is of."""
+    return ", ".join(
+        f"{one.spoken} {word_said(one.kind)}" if is_reading(one) else one.spoken for one in group
     )
-    return f"its pressures taken together: {figures}"
 
 
 def log_odds(probability: Vector) -> Vector:

@@ -15,14 +15,15 @@ import numpy as np
 
 from core.assessment import Because
 from core.evidence.findings import Finding
-from core.evidence.pressures import Gauged, is_reading
+from core.evidence.pressures import Gauged
 from core.evidence.shared_findings import found_on_all, with_found
-from core.explanation.reasons import LEAST_BITS, log_odds
+from core.explanation.reasons import LEAST_BITS, figures_said, log_odds
 from core.hidden.situations import Which, is_fault
 from core.hidden.states import Vector
 from core.inference.model import Model
 from core.inference.solver import Solver
 from core.inference.words import weights_of
+from core.language import say
 from core.quantities import percent
 
 SUSPECTED = 0.05
@@ -65,7 +66,9 @@ class SharedReasons:
         figures = [one.pressure_pa for one in model.readings if one.kind == "dry"]
         figures = figures or [one.pressure_pa for one in model.readings]
         share = float(np.median(figures)) / model.expected.pressure_pa
-        text = f"the middle reading is {percent(share)} of what this engine should show"
+        text = say(
+            "the middle reading is {share} of what this engine should show", share=percent(share)
+        )
         found.append((text, model.readings[0].path, now, prior))
         return _weighed(found)
 
@@ -80,7 +83,11 @@ class SharedReasons:
             np.exp(model.plain_situations.log_prior)[model.situations.which(which)].sum()
         )
         middle = next(one.shifts.mean() for one in model.shifts if one.name == bank)
-        text = f"bank {bank} as a whole reads {percent(1 - np.exp(middle))} below the other"
+        text = say(
+            "bank {bank} as a whole reads {share} below the other",
+            bank=bank,
+            share=percent(1 - np.exp(middle)),
+        )
         path = next(one.path for one in model.readings if one.kind == "dry")
         return _weighed([(text, path, now, before)])
 
@@ -101,11 +108,16 @@ class SharedReasons:
             shifted = [{} if here == at else one for here, one in enumerate(model.problem.shifted)]
             problem = replace(model.problem, pressures=pressures, shifted=shifted)
             solution = Solver(problem, [b.weights for b in model.solution.beliefs]).solution()
-            figures = ", ".join(
-                f"{one.spoken} {one.kind}" if is_reading(one) else one.spoken for one in own
-            )
+            figures = figures_said(own)
             left = 1 - float(solution.pair[pair][0])
-            found.append((f"cylinder {cylinder}: {figures}", own[0].path, now, left))
+            found.append(
+                (
+                    say("cylinder {cylinder}: {figures}", cylinder=cylinder, figures=figures),
+                    own[0].path,
+                    now,
+                    left,
+                )
+            )
         return _weighed(found)
 
     def _left_out(self) -> Iterator[tuple[str, str, Vector]]:
@@ -141,9 +153,12 @@ def _everywhere(found: list[Finding]) -> tuple[str, str]:
     for one in found:
         by_text.setdefault(one.text, []).append(one.cylinder)
     listed = sorted(by_text.items(), key=lambda item: (-len(item[1]), item[0]))
-    said = [f"{text} on {', '.join(map(str, numbers))}" for text, numbers in listed[:3]]
+    said = [
+        say("{text} on {numbers}", text=text, numbers=", ".join(map(str, numbers)))
+        for text, numbers in listed[:3]
+    ]
     more = len(listed) - len(said)
-    return "; ".join(said) + (f"; and {more} more" if more else ""), found[0].path
+    return "; ".join(said) + (say("; and {more} more", more=more) if more else ""), found[0].path
 
 
 def _weighed(found: list[tuple[str, str, float, float]]) -> list[Because]:

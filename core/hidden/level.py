@@ -17,6 +17,7 @@ from core.document.records import Document, Engine, Specification
 from core.engine.atmosphere import SEA_LEVEL_PA
 from core.hidden.states import Vector
 from core.knowledge import knowledge
+from core.language import say
 from core.pressure.response import Response, ambient_pa, response_of
 from core.quantities import PSI_PA, pressure_pa
 
@@ -98,9 +99,9 @@ def expectation(document: Document) -> Expectation:
     spread = float(np.sqrt(healthy.spread**2 + sum(unknown)))
     basis = healthy.basis
     if thin_air != 1.0:
-        basis += ", corrected for altitude"
+        basis += say(", corrected for altitude")
     if cold:
-        basis += ", less for a cold engine"
+        basis += say(", less for a cold engine")
     specified = engine.specification.compression_min or engine.specification.compression_max
     return Expectation(
         healthy.pressure_pa * thin_air * shift, spread, basis, response, specified is not None
@@ -115,13 +116,13 @@ def _specified(given: Specification) -> _Healthy | None:
     )
     if least and most and most >= least:
         wide = float(np.hypot(spread, np.log(most / least) / 4))
-        return _Healthy((least + most) / 2, wide, "the specification's range")
+        return _Healthy((least + most) / 2, wide, say("the specification's range"))
     if least:
         middle = least * (1 + ONE_FIGURE_MARGIN)
-        return _Healthy(middle, spread, "the specified minimum and a tenth")
+        return _Healthy(middle, spread, say("the specified minimum and a tenth"))
     if most:
         middle = most / (1 + ONE_FIGURE_MARGIN)
-        return _Healthy(middle, spread, "the specified maximum less a tenth")
+        return _Healthy(middle, spread, say("the specified maximum less a tenth"))
     return None
 
 
@@ -129,16 +130,16 @@ def _of_its_kind(engine: Engine, response: Response) -> _Healthy:
     """Computed from the ratio, or what engines of this kind usually show."""
     known = knowledge().pressure
     if response.geometry_known:
-        basis = "computed from the compression ratio"
+        basis = say("computed from the compression ratio")
         return _Healthy(response.healthy_pa, known["level"]["known_geometry"], basis, computed=True)
     small = engine.cooling == "air" and engine.cylinders <= SMALL
     usual = (
         known["usual"].get("two-stroke-small") if engine.cycle == "two-stroke" and small else None
     )
     if usual:
-        basis = "what small two-strokes usually show"
+        basis = say("what small two-strokes usually show")
         return _Healthy(usual["pressure_psi"] * PSI_PA, usual["spread"], basis)
-    basis = "computed for an ordinary engine; nothing is known of this one"
+    basis = say("computed for an ordinary engine; nothing is known of this one")
     return _Healthy(response.healthy_pa, known["level"]["unknown_engine"], basis, computed=True)
 
 

@@ -8,6 +8,7 @@ from typing import Generic, TypeVar
 
 from core.document.records import Engine
 from core.history.over_time import Visit
+from core.language import say, word_said
 
 Name = TypeVar("Name", bound=Hashable)
 NAMED_FROM = 0.5  # Likelier than not; what was found when it was opened counts as it is.
@@ -65,11 +66,23 @@ def _kind(engine: Engine) -> Hashable:
 
 
 def _told(engine: Engine) -> str:
-    count = "1 cylinder" if engine.cylinders == 1 else f"{engine.cylinders} cylinders"
+    count = (
+        say("1 cylinder")
+        if engine.cylinders == 1
+        else say("{cylinders} cylinders", cylinders=engine.cylinders)
+    )
     parts = [f"{engine.cycle} {engine.layout}, {count}"]
-    parts += [f"fuel: {engine.fuel_system}"] if engine.fuel_system else []
-    parts += [f"spark: {engine.ignition}"] if engine.ignition else []
-    parts += [f"cooled by {engine.cooling}"] if engine.cooling else []
+    parts += (
+        [say("fuel: {fuel_system}", fuel_system=word_said(engine.fuel_system))]
+        if engine.fuel_system
+        else []
+    )
+    parts += (
+        [say("spark: {ignition}", ignition=word_said(engine.ignition))] if engine.ignition else []
+    )
+    parts += (
+        [say("cooled by {cooling}", cooling=word_said(engine.cooling))] if engine.cooling else []
+    )
     parts += ["boosted"] if engine.aspiration == "boosted" else []
     return ", ".join(parts)
 

@@ -8,7 +8,8 @@ from datetime import date, timedelta
 
 from core.history.over_time import Visit, family, gap_growth, gone
 from core.history.story import PlugsIn, a_day, plugs_in
-from core.quantities import Figure, figure, listed
+from core.language import cylinders_said, say
+from core.quantities import Figure, figure
 from core.refit.put_right import PutRight
 
 FARTHEST_DAYS = 3650.0  # What lies farther off has no day.
@@ -50,11 +51,15 @@ def due(visits: Sequence[Visit]) -> list[Due]:
 def _again(visit: Visit) -> Iterator[Due]:
     proof = visit.document.proof
     if proof.follow_up and not proof.followed_up:
-        yield Due("again", proof.follow_up, "to be looked at again, as was promised")
+        yield Due("again", proof.follow_up, say("to be looked at again, as was promised"))
     elif not proof.follow_up:
         watched = [one.number for one in visit.assessment.cylinders if one.grade_now == "C"]
         if watched:
-            yield Due("watch", "", f"{_of(watched)} on watch: read again in some hours")
+            yield Due(
+                "watch",
+                "",
+                say("{watched} on watch: read again in some hours", watched=_of(watched)),
+            )
 
 
 def _plugs(visits: Sequence[Visit]) -> Iterator[Due]:
@@ -66,7 +71,13 @@ def _plugs(visits: Sequence[Visit]) -> Iterator[Due]:
         if wanted.plug_interval_years and one.since:
             years = wanted.plug_interval_years
             day = date.fromisoformat(one.since) + timedelta(days=years * YEAR_DAYS)
-            yield Due("plugs", day.isoformat(), f"{of}: {figure(years)} years since {one.since}")
+            yield Due(
+                "plugs",
+                day.isoformat(),
+                say(
+                    "{of}: {years} years since {since}", of=of, years=figure(years), since=one.since
+                ),
+            )
 
 
 def _by_distance(visits: Sequence[Visit], one: PlugsIn, of: str, interval: Figure) -> Iterator[Due]:
@@ -74,9 +85,15 @@ def _by_distance(visits: Sequence[Visit], one: PlugsIn, of: str, interval: Figur
         return
     unit = family(interval)
     ran, allowed = gone(one.run), gone(interval)
-    text = f"{of}: {figure(ran, 4)} of {figure(allowed, 4)} {unit}"
+    text = say(
+        "{of}: {ran} of {allowed} {unit}",
+        of=of,
+        ran=figure(ran, 4),
+        allowed=figure(allowed, 4),
+        unit=unit,
+    )
     if ran >= allowed:
-        yield Due("plugs", visits[-1].date, f"{text}, overdue")
+        yield Due("plugs", visits[-1].date, say("{text}, overdue", text=text))
     else:
         yield Due("plugs", _day(visits, unit, allowed - ran), text)
 
@@ -87,11 +104,14 @@ def _gaps(visits: Sequence[Visit]) -> Iterator[Due]:
     soonest = min(growing, key=lambda one: (one.limit or 0.0) - one.run, default=None)
     if soonest is not None and soonest.limit is not None:
         left = soonest.limit - soonest.run
-        text = (
-            f"gap of {soonest.cylinder} at its limit with {figure(soonest.limit, 4)} {soonest.unit}"
+        text = say(
+            "gap of {cylinder} at its limit with {limit} {unit}",
+            cylinder=soonest.cylinder,
+            limit=figure(soonest.limit, 4),
+            unit=soonest.unit,
         )
         if left <= 0:
-            yield Due("gap", visits[-1].date, f"{text}, past")
+            yield Due("gap", visits[-1].date, say("{text}, past", text=text))
         else:
             yield Due("gap", _day(visits, soonest.unit, left), text)
 
@@ -105,4 +125,4 @@ def _day(visits: Sequence[Visit], unit: str, left: float) -> str:
 
 
 def _of(cylinders: Sequence[int]) -> str:
-    return f"cylinder{'s' if len(cylinders) > 1 else ''} {listed(cylinders)}"
+    return cylinders_said(cylinders)

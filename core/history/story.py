@@ -11,7 +11,8 @@ from core.assessment import Assessment
 from core.document.records import Document
 from core.history.over_time import Visit, family, gone
 from core.knowledge import knowledge
-from core.quantities import Figure, listed, spoken
+from core.language import listed, one_of, say, word_said
+from core.quantities import Figure, spoken
 from core.refit.put_right import put_right
 
 LEAST_DAYS = 30  # Inspections that are nearer to each other do not tell how much it runs.
@@ -38,18 +39,27 @@ def events(document: Document) -> Iterator[Event]:
     """What became of the engine at one inspection, in the order of the work."""
     job = document.inspection
     if job.complaints:
-        since = f", since {job.complaint_since}" if job.complaint_since else ""
-        yield Event("asked", f"{listed([_said(one) for one in job.complaints])}{since}")
+        asked = listed([word_said(one) for one in job.complaints])
+        if job.complaint_since:
+            asked = say("{asked}, since {when}", asked=asked, when=job.complaint_since)
+        yield Event("asked", asked)
     if job.trouble_codes:
-        yield Event("asked", f"codes {listed(job.trouble_codes)}")
+        yield Event("asked", say("codes {codes}", codes=listed(job.trouble_codes)))
     for one in put_right(document):
         yield Event("done", one.spoken)
     for refused in document.refit.refused:
-        yield Event("done", f"a new plug was not fitted: {refused.reason or 'no reason given'}")
+        yield Event(
+            "done",
+            say(
+                "a new plug was not fitted: {reason}",
+                reason=refused.reason or say("no reason given"),
+            ),
+        )
     kept = document.refit.kept
     if kept.label:
         yield Event(
-            "kept", f"old plugs kept: {kept.label}{f', {kept.where}' if kept.where else ''}"
+            "kept",
+            say("old plugs kept: {label}", label=", ".join(filter(None, (kept.label, kept.where)))),
         )
     yield from _proved(document)
     yield from _turned_out(document)
@@ -61,44 +71,49 @@ def costs(assessment: Assessment) -> Iterator[Event]:
     """What putting right what was found was reckoned to come to on the day."""
     work = assessment.engine.work
     if work.expected_cost:
-        worst = f"one time in ten {work.bad_luck_cost:,.0f}"
-        text = f"reckoned then: {work.expected_cost:,.0f} {work.currency}, {worst}"
+        text = say(
+            "reckoned then: {cost:,.0f} {currency}, one time in ten {bad_luck:,.0f}",
+            cost=work.expected_cost, currency=work.currency, bad_luck=work.bad_luck_cost,
+        )  # fmt: skip
         yield Event("cost", text)
 
 
 def _proved(document: Document) -> Iterator[Event]:
     proof = document.proof
     if proof.complaint:
-        yield Event("proof", f"the complaint: {proof.complaint}")
+        yield Event(
+            "proof", say("the complaint: {complaint}", complaint=word_said(proof.complaint))
+        )
     if proof.codes:
-        yield Event("proof", f"codes: {_said(proof.codes)}")
+        yield Event("proof", say("codes: {codes}", codes=word_said(proof.codes)))
     if proof.follow_up:
-        done = ", which was done" if proof.followed_up else ""
-        yield Event("again", f"to be looked at again on {proof.follow_up}{done}")
+        again = say("to be looked at again on {day}", day=proof.follow_up)
+        if proof.followed_up:
+            again = say("{again}, which was done", again=again)
+        yield Event("again", again)
 
 
 def _turned_out(document: Document) -> Iterator[Event]:
     opened = document.outcome.cylinders
     for one in opened:
         if one.found:
-            text = (" or " if one.one_of else " and ").join(_label(fault) for fault in one.found)
-            yield Event("opened", f"cylinder {one.cylinder}: {text}")
+            labels = [_label(fault) for fault in one.found]
+            text = one_of(labels) if one.one_of else listed(labels)
+            yield Event(
+                "opened", say("cylinder {cylinder}: {text}", cylinder=one.cylinder, text=text)
+            )
     sound = [one.cylinder for one in opened if one.nothing or one.found == ()]
     if sound:
-        yield Event("opened", f"nothing found on {listed(sound)}")
+        yield Event("opened", say("nothing found on {sound}", sound=listed(sound)))
     if document.outcome.engine_faults:
         shared = listed([_label(one) for one in document.outcome.engine_faults])
-        yield Event("opened", f"of all: {shared}")
+        yield Event("opened", say("of all: {shared}", shared=shared))
 
 
 def _label(fault: str) -> str:
     """What a fault is called; a gap that was off has no other name."""
-    known = [one.label for one in knowledge().faults if one.id == fault]
-    return known[0] if known else _said(fault)
-
-
-def _said(word: str) -> str:
-    return word.replace("-", " ")
+    known = [say(one.label) for one in knowledge().faults if one.id == fault]
+    return known[0] if known else word_said(fault)
 
 
 @dataclass(frozen=True)

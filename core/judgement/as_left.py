@@ -38,13 +38,14 @@ from core.inference.second import second_model
 from core.judgement.running import burnt, loose_pieces
 from core.judgement.verdict import claimed
 from core.knowledge import knowledge
-from core.quantities import Figure, listed
+from core.language import cylinders_said, later, listed, say, word_said
+from core.quantities import Figure
 from core.refit.proof import COMPLAINT, proof_slips, still_open
 from core.refit.put_right import PutRight, new_plug, put_right
 from core.vocabulary import CompressionKind
 
 INSIDE = ("rings", "piston", "intake-valve", "exhaust-valve", "guides", "head-gasket")
-JOINED = "{} were put right together: nobody will know which of them it was"
+JOINED = later("{parts} were put right together: nobody will know which of them it was")
 
 
 def model_as_left(found: Model) -> Model | None:
@@ -324,11 +325,14 @@ def done_in_words(document: Document) -> str:
     """What was done, in one sentence; that nobody can know which of two parts it was."""
     done = put_right(document)
     if not done:
-        return "Nothing was put right."
+        return say("Nothing was put right.")
     acts = "; ".join(one.spoken for one in done)
     said = f"{acts[0].upper()}{acts[1:]}."
     after = document.proof.complaint
-    return f"{said} {COMPLAINT[after].capitalize()}." if after else said
+    if not after:
+        return said
+    went = say(COMPLAINT[after])
+    return f"{said} {went[0].upper()}{went[1:]}."
 
 
 def open_points(document: Document, suspects: Sequence[CylinderAssessment]) -> list[str]:
@@ -341,37 +345,40 @@ def open_points(document: Document, suspects: Sequence[CylinderAssessment]) -> l
     suspects : sequence of CylinderAssessment
         Cylinders that are suspect as the engine was left, the most suspect first.
     """
-    found = [f"a piece of the plug of {number} is missing" for number in loose_pieces(document)]
+    found = [
+        say("a piece of the plug of {number} is missing", number=number)
+        for number in loose_pieces(document)
+    ]
     found += [
-        f"the crown of {number} was not looked at, though its plug was burnt"
+        say("the crown of {number} was not looked at, though its plug was burnt", number=number)
         for number in burnt(document)
         if not document.cylinder(number).borescope.recorded
     ]
     alike: dict[str, list[int]] = {}
     for one in suspects:
         alike.setdefault(_suspected(one), []).append(one.number)
-    found += [
-        f"cylinder{'s' if len(numbers) > 1 else ''} {listed(sorted(numbers))}: {what}"
-        for what, numbers in alike.items()
-    ]
+    found += [f"{cylinders_said(sorted(numbers))}: {what}" for what, numbers in alike.items()]
     after = document.proof.complaint
     if after is not None and after != "gone":
-        found.append(COMPLAINT[after])
+        found.append(say(COMPLAINT[after]))
     kinds = sorted({one.part for one in put_right(document)} - {"other"})
     if len(kinds) > 1 and (document.inspection.complaints or coded_cylinders(document)):
-        found.append(JOINED.format(listed([kind.replace("-", " ") for kind in kinds])))
+        found.append(say(JOINED, parts=listed([word_said(kind) for kind in kinds])))
     found += [
-        f"compression of {one.cylinders[0]} was not read again"
+        say("compression of {number} was not read again", number=one.cylinders[0])
         for one in put_right(document)
         if one.part in INSIDE and one.cylinders and not _read_again(document, one.cylinders[0])
     ]
     unproved = still_open(document)
-    return [*found, *([f"not yet: {', '.join(unproved)}"] if unproved else [])]
+    return [
+        *found,
+        *([say("not yet: {unproved}", unproved=", ".join(unproved))] if unproved else []),
+    ]
 
 
 def _suspected(one: CylinderAssessment) -> str:
     likely = one.faults[0]
-    label = knowledge().fault(likely.fault, "cylinder").label
+    label = say(knowledge().fault(likely.fault, "cylinder").label)
     return f"{label}, {claimed(likely.probability)}"
 
 

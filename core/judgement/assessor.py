@@ -48,6 +48,7 @@ from core.judgement.running import may_run
 from core.judgement.shared_faults import harms, rounded, shared_faults
 from core.judgement.verdict import Summary, engine_verdict
 from core.knowledge import knowledge
+from core.language import listed, say
 from core.quantities import percent
 from core.vocabulary import Grade, PlugAction
 
@@ -302,7 +303,7 @@ class Assessor:
         for one in self.model.findings:
             words = table.get(f"{one.channel}={one.value}")
             if words:
-                found[one.cylinder] = (*found.get(one.cylinder, ()), words)
+                found[one.cylinder] = (*found.get(one.cylinder, ()), say(words))
         return found
 
     @cached_property
@@ -380,7 +381,7 @@ class Assessor:
         if not peers or median(peers) <= 0:
             return reading.told
         share = reading.pressure_pa / median(peers)
-        return f"{reading.told}, {percent(share)} of its peers"
+        return say("{told}, {share} of its peers", told=reading.told, share=percent(share))
 
     def _suspects(self, cylinders: list[CylinderAssessment]) -> list[int]:
         """Cylinders worth suspecting, the most suspect first."""
@@ -475,8 +476,11 @@ def _undecided(cylinders: list[CylinderAssessment], suspects: list[int]) -> Iter
     """Suspects whose faults cannot be told apart by what was recorded."""
     for one in cylinders:
         if one.number in suspects and one.rivals:
-            named = " and ".join((", ".join(one.rivals[:-1]), one.rivals[-1]))
-            text = f"Cylinder {one.number}: too little is recorded to tell {named} apart."
+            text = say(
+                "Cylinder {number}: too little is recorded to tell {rivals} apart.",
+                number=one.number,
+                rivals=listed(one.rivals),
+            )
             yield Caution("incomplete", f"/cylinders/{one.number}", text)
 
 

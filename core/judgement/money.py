@@ -21,6 +21,7 @@ from core.hidden.situations import HABIT
 from core.hidden.states import WELL_SEAL, Mask, Vector
 from core.inference.model import Model
 from core.knowledge import knowledge
+from core.language import say
 
 DRAWS = 400
 BAD_LUCK = 0.9  # One time in ten it takes more.
@@ -52,7 +53,7 @@ def work(model: Model, cylinders: Sequence[CylinderAssessment], house: HouseRule
         currency=house.currency or knowledge().consequences["rate"]["currency"],
         expected_cost=_money(told[0] * rate),
         bad_luck_cost=_money(told[1] * rate),
-        note="Hours by act, parts counted as hours, times the rate; no quotation.",
+        note=say("Hours by act, parts counted as hours, times the rate; no quotation."),
         unexamined=Unexamined(_money(aside[0] * rate), _money(aside[1] * rate)),
     )
 

@@ -21,7 +21,7 @@ from core.judgement.open_tests import SPOILT, OpenTests, terms
 from core.judgement.running import burnt, loose_pieces
 from core.judgement.shared_faults import shared_faults
 from core.knowledge import knowledge
-from core.quantities import listed
+from core.language import listed, say
 
 LEAST_BITS = 0.05  # A cylinder, of a test that takes its usual minutes.
 USUAL_MINUTES = 1.0
@@ -137,7 +137,10 @@ def _read_again(model: Model) -> Iterator[NextTest]:
                     wanted.setdefault(test, set()).add(one.cylinder)
     for test, them in sorted(wanted.items()):
         numbers = sorted(them)
-        reason = f"on {listed(numbers)}: read again, for two records contradict each other"
+        reason = say(
+            "on {numbers}: read again, for two records contradict each other",
+            numbers=listed(numbers),
+        )
         yield _told(model, test, numbers, float(len(numbers)), reason)
 
 
@@ -155,7 +158,9 @@ def _find_pieces(model: Model, loose: list[int]) -> list[NextTest]:
     """Looking for the piece goes before everything; it is worth a whole bit: there or not."""
     if not loose:
         return []
-    reason = f"on {listed(loose)}: find the missing piece before the engine is turned"
+    reason = say(
+        "on {loose}: find the missing piece before the engine is turned", loose=listed(loose)
+    )
     return [_told(model, PIECE, loose, float(len(loose)), reason)]
 
 
@@ -262,16 +267,16 @@ def _told(model: Model, test: str, cylinders: list[int], bits: float, reason: st
         float(table["setup"] + each * len(cylinders) + access),
         reason,
         access_minutes=access,
-        tells=tuple(Tell(*one) for one in table["results"]),
+        tells=tuple(Tell(*map(say, one)) for one in table["results"]),
     )
 
 
 def _reason(model: Model, test: str, cylinders: list[int]) -> str:
-    told = knowledge().tests[test]["tells"]
+    told = say(knowledge().tests[test]["tells"])
     if test == "compression" and model.readings:
-        told = "again, and by the book: warm, throttle open, battery full"
+        told = say("again, and by the book: warm, throttle open, battery full")
     count = len(model.arranged.cylinders)
     if len(cylinders) == count > 1 or "shared" in knowledge().tests[test]:
         whole = len(cylinders) == count
-        return f"on all of them: {told}" if whole and count > 1 else told
-    return f"on {listed(cylinders)}: {told}"
+        return say("on all of them: {told}", told=told) if whole and count > 1 else told
+    return say("on {cylinders}: {told}", cylinders=listed(cylinders), told=told)

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from core.assessment import Fault, GasketFault
 from core.document.records import CylinderRecord
 from core.knowledge import knowledge
+from core.language import listed, say
 
 RIVAL_FROM = 0.15
 
@@ -20,11 +21,11 @@ def unseen(record: CylinderRecord, kinds: set[str]) -> list[str]:
     kinds : set of str
         Kinds of pressure reading it has.
     """
-    missing = [] if record.plug.recorded else ["the plug was not read"]
+    missing = [] if record.plug.recorded else [say("the plug was not read")]
     if not record.well.recorded:
-        missing.append("the well was not looked into")
+        missing.append(say("the well was not looked into"))
     if "dry" not in kinds:
-        missing.append("no compression reading")
+        missing.append(say("no compression reading"))
     return missing
 
 
@@ -35,13 +36,13 @@ def rivals(faults: Sequence[Fault], pairs: Sequence[GasketFault], number: int) -
     """
     known = knowledge()
     named = [
-        (one.probability, known.fault(one.fault, "cylinder").label)
+        (one.probability, say(known.fault(one.fault, "cylinder").label))
         for one in faults
         if one.probability >= RIVAL_FROM
         and one.probability > 2 * known.fault(one.fault, "cylinder").prior
     ]
     named += [
-        (pair.probability, f"gasket between {pair.cylinders[0]} and {pair.cylinders[1]}")
+        (pair.probability, say("gasket between {pair}", pair=listed(pair.cylinders)))
         for pair in pairs
         if number in pair.cylinders and pair.probability >= RIVAL_FROM
     ]

@@ -11,6 +11,7 @@ from collections.abc import Iterator, Mapping
 from core.document.records import Plug
 from core.knowledge import knowledge
 from core.knowledge.plug_words import plug_words
+from core.language import say
 from core.vocabulary import PlugAction
 
 UNTOLD = {"seating", "distance", "part", "seat", "thread_mm", "thread_length", "reach", "cleaned"}
@@ -45,29 +46,40 @@ def disposition(
     """
     seen = dict(plug.items()).keys() - UNTOLD
     if not seen and plug.seating != "loose":
-        return "not-seen", "nobody read it"
+        return "not-seen", say("nobody read it")
     known = knowledge()
     service = known.consequences["grades"]["service"]
     by_its_gap_alone = gap_band in OFF and not electrodes_rounded(plug)
     worn = electrodes_rounded(plug) or (likely(faults, "replace", service) and not by_its_gap_alone)
     late = (overdue or unknown_age) and policy != "by-condition"
-    why = (
-        "worn" if worn else "past its interval" if overdue else "of an age that nobody knows"
-        if unknown_age else "by the house's policy every plug that is out is renewed"
-    )  # fmt: skip
+    why = _why_renewed(worn=worn, overdue=overdue, unknown_age=unknown_age)
     old = worn or late or policy == "replace-when-out"
     look = look_of(plug, gap_band)
     entry = next(one for one in known.judgement["plug"] if one["look"] == look)
     action: PlugAction = entry["old" if old else "young"]
-    reason = str(entry["reason"])
+    reason = say(str(entry["reason"]))
     if look == "sound" and not old:
         if gap_band in (*OFF, "over"):
-            return "regap", "sound, its gap is off: set it"
+            return "regap", say("sound, its gap is off: set it")
         if likely(faults, "clean", service):
-            return "clean", "probably fouled: clean it, and read it again"
+            return "clean", say("probably fouled: clean it, and read it again")
     if old and entry["young"] != "replace":
-        reason = f"{why}: renew it" if look == "sound" else f"{reason}; {why}: renew it"
+        reason = (
+            say("{why}: renew it", why=why)
+            if look == "sound"
+            else say("{reason}; {why}: renew it", reason=reason, why=why)
+        )
     return action, reason
+
+
+def _why_renewed(*, worn: bool, overdue: bool, unknown_age: bool) -> str:
+    if worn:
+        return say("worn")
+    if overdue:
+        return say("past its interval")
+    if unknown_age:
+        return say("of an age that nobody knows")
+    return say("by the house's policy every plug that is out is renewed")
 
 
 def electrodes_rounded(plug: Plug) -> bool:

@@ -11,6 +11,7 @@ from typing import Any
 from core.assessment import CylinderAssessment, GasketFault, Hazard, MayRun, SharedFault
 from core.document.records import Document
 from core.knowledge import knowledge
+from core.language import begun, cylinders_said, say
 from core.vocabulary import Grade
 
 ACCOUNTED = ("found", "burnt-away", "looked-nothing-there")
@@ -35,7 +36,7 @@ def may_run(
         if hit:
             numbers = tuple(sorted(number for number in hit if number != ENGINE))
             where = _where(numbers, len(cylinders))
-            text = f"{where}: {entry['text']}{_more(entry, document)}."
+            text = f"{where}: {say(entry['text'])}{_more(entry, document)}."
             answer, chance = _answer(entry, document), round(max(hit.values()), 6)
             found.append(Hazard(entry["hazard"], answer, chance, numbers, text))
     found.sort(key=lambda one: WORST.index(one.answer))
@@ -43,11 +44,11 @@ def may_run(
     if found and not (unsettled and found[0].answer == "yes"):
         return MayRun(found[0].answer, found[0].text, tuple(found))
     if grade == "U":
-        return MayRun("unknown", "Too little was recorded to say.")
+        return MayRun("unknown", say("Too little was recorded to say."))
     if unsettled:
-        advice = "What is wrong is not settled: lightly loaded, and watched."
+        advice = say("What is wrong is not settled: lightly loaded, and watched.")
         return MayRun("with-care", advice, tuple(found))
-    return MayRun("yes", "Nothing that was examined speaks against it.")
+    return MayRun("yes", say("Nothing that was examined speaks against it."))
 
 
 def _answer(entry: Mapping[str, Any], document: Document) -> Any:
@@ -58,7 +59,7 @@ def _answer(entry: Mapping[str, Any], document: Document) -> Any:
 
 def _more(entry: Mapping[str, Any], document: Document) -> str:
     """A catalyst is mourned only where there may be one."""
-    return str(entry.get("catalyst", "")) if document.engine.fuel_system in INJECTED else ""
+    return say(str(entry.get("catalyst", ""))) if document.engine.fuel_system in INJECTED else ""
 
 
 def _chances(
@@ -129,5 +130,5 @@ def burnt(document: Document) -> Iterator[int]:
 
 def _where(numbers: Sequence[int], everyone: int) -> str:
     if not numbers or len(numbers) == everyone:
-        return "The engine" if everyone > 1 else "Cylinder 1"
-    return f"Cylinder{'s' if len(numbers) > 1 else ''} {', '.join(map(str, numbers))}"
+        return say("The engine") if everyone > 1 else begun(cylinders_said([1]))
+    return begun(cylinders_said(numbers, counted=True))

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from core.assessment import CylinderAssessment, GasketFault, SharedFault
 from core.knowledge import knowledge
+from core.language import begun, cylinders_said, later, say
 from core.quantities import percent
 from core.vocabulary import Grade
 
@@ -14,10 +15,13 @@ LIKELY, OPEN = 0.5, 0.2
 WORTH_NAMING = 0.05
 MOST = 5  # Sentences about cylinders.
 MOST_OPEN = 3
-CONTRADICTED = "two records of it contradict each other, read again"
-UNPROVED = "What was done is not proved: the code stands, and nobody said that the complaint went."
+CONTRADICTED = later("two records of it contradict each other, read again")
+UNPROVED = later(
+    "What was done is not proved: the code stands, and nobody said that the complaint went."
+)
 ALIKE_ALONE = ("mixture-rich", "mixture-lean", "ignition-weak", "combustion-overheat")
 TOLD_UNSEEN = 0.5  # Of what all share, where nothing was looked at.
+ALMOST = 0.99  # Nothing is called surer than this.
 RAISED = 1.5  # A fault that nothing speaks for is as probable as before: not worth naming.
 
 
@@ -58,24 +62,28 @@ def engine_verdict(summary: Summary) -> str:
     if blank and summary.grade == "U" and not summary.retest:
         likely = [one for one in summary.shared if one.probability >= TOLD_UNSEEN]
         speaks = ", ".join(f"{_at_its_place(one)} {claimed(one.probability)}" for one in likely)
-        tail = f" What was told of it speaks for: {speaks}." if likely else ""
-        return f"Nothing has been recorded that could be judged yet.{tail}"
+        nothing = say("Nothing has been recorded that could be judged yet.")
+        tail = say("What was told of it speaks for: {speaks}.", speaks=speaks)
+        return f"{nothing} {tail}" if likely else nothing
     parts = []
     if summary.retest:
         parts.append(
-            "Retest before judging: every reading lies so far from what this engine should show "
-            "that it says more about the test, or the valve timing, than about any cylinder."
+            say(
+                "Retest before judging: every reading lies so far from what this engine should "
+                "show that it says more about the test, or the valve timing, than about any "
+                "cylinder."
+            )
         )
     parts += _engine_wide(summary)
     parts += _cylinders(summary)
     parts += _plugs(summary)
     if summary.contradicted:
         them = sorted(summary.contradicted)
-        parts.append(f"Cylinder{_s(them)} {_listed(them)}: {CONTRADICTED}.")
+        parts.append(f"{begun(cylinders_said(them, counted=True))}: {say(CONTRADICTED)}.")
     if summary.intermittent:
-        parts.append("It comes and goes: what was coded or complained of was not there today.")
+        parts.append(say("It comes and goes: what was coded or complained of was not there today."))
     if summary.unproved:
-        parts.append(UNPROVED)
+        parts.append(say(UNPROVED))
     if not parts and summary.forbidden:
         parts.append(summary.forbidden)
     if not parts and summary.grade in ("C", "D", "E"):
@@ -84,11 +92,13 @@ def engine_verdict(summary: Summary) -> str:
         return " ".join(parts)
     ungraded = {one.number for one in summary.cylinders if one.grade == "U"}
     told = (
-        (ungraded - summary.outside, "not examined"),
-        (ungraded & summary.outside, "not part of this job"),
+        (ungraded - summary.outside, say("not examined")),
+        (ungraded & summary.outside, say("not part of this job")),
     )
-    tails = [f" Cylinder{_s(them)} {_listed(sorted(them))}: {why}." for them, why in told if them]
-    return f"No fault found in what was examined.{''.join(tails)}"
+    tails = [
+        f"{begun(cylinders_said(sorted(them), counted=True))}: {why}." for them, why in told if them
+    ]
+    return " ".join([say("No fault found in what was examined."), *tails])
 
 
 def _engine_wide(summary: Summary) -> list[str]:
@@ -107,38 +117,42 @@ def _engine_wide(summary: Summary) -> list[str]:
 
 def place_of(one: SharedFault) -> str:
     """What cylinders share, as a sentence begins with it."""
+    return begun(_place_within(one))
+
+
+def _place_within(one: SharedFault) -> str:
     numbers = _listed(list(one.cylinders))
     match one.scope:
         case "engine":
-            return "The whole engine"
+            return say("the whole engine")
         case "bank":
-            return f"Bank {one.name}"
+            return say("bank {name}", name=one.name)
         case "feed":
-            return f"Cylinders {numbers}, fed by {one.name}"
+            return say("cylinders {numbers}, fed by {feed}", numbers=numbers, feed=one.name)
         case "coil":
-            return f"The coil that cylinders {numbers} share"
+            return say("the coil that cylinders {numbers} share", numbers=numbers)
         case _:
-            return f"Cylinders {numbers}"
+            return say("cylinders {numbers}", numbers=numbers)
 
 
 def shared_label(one: SharedFault) -> str:
     """What may be wrong with it; a coil is spoken of as a cylinder's spark is."""
     if one.scope == "coil":
         return _label(one.fault)
-    return knowledge().fault(one.fault, "engine").label
+    return say(knowledge().fault(one.fault, "engine").label)
 
 
 def _at_its_place(one: SharedFault) -> str:
     """A shared fault with the part that it is of, where it is not of the whole engine."""
-    label, place = shared_label(one), place_of(one)
-    return label if one.scope == "engine" else f"{label} ({place[0].lower()}{place[1:]})"
+    label = shared_label(one)
+    return label if one.scope == "engine" else f"{label} ({_place_within(one)})"
 
 
 def _unsettled(summary: Summary) -> str:
     """Something is wrong and no one thing likely: the likeliest of what all share."""
     open_ones = sorted(summary.shared, key=lambda one: -one.probability)[:MOST_OPEN]
     named = ", ".join(f"{_at_its_place(one)} {claimed(one.probability)}" for one in open_ones)
-    return f"Something is not right, and what is still open: {named}."
+    return say("Something is not right, and what is still open: {named}.", named=named)
 
 
 def _cylinders(summary: Summary) -> list[str]:
@@ -149,8 +163,13 @@ def _cylinders(summary: Summary) -> list[str]:
         if pair.probability >= LIKELY:
             a, b = pair.cylinders
             said.append(
-                f"Cylinders {a} and {b} lose pressure together: most likely the gasket between "
-                f"them ({claimed(pair.probability)})."
+                say(
+                    "Cylinders {a} and {b} lose pressure together: most likely the gasket "
+                    "between them ({probability}).",
+                    a=a,
+                    b=b,
+                    probability=claimed(pair.probability),
+                )
             )
             in_pairs |= {a, b}
     explained = {
@@ -181,7 +200,7 @@ def _cylinders(summary: Summary) -> list[str]:
         told = [number for cases in list(alike.values())[:MOST] for number, _ in cases]
         told += list(open_cases)[: max(MOST - len(alike), 0)]
         left = sorted(one.number for one in wanted if one.number not in told)
-        said.append(f"Also suspect: {_listed(left)}.")
+        said.append(say("Also suspect: {left}.", left=_listed(left)))
     return said
 
 
@@ -231,7 +250,9 @@ def _claims(summary: Summary, one: CylinderAssessment, *, beside_gasket: bool) -
     if losing >= LIKELY and not leaks and not beside_gasket:
         ways = [fault for fault in one.faults if known.fault(fault.fault, "cylinder").leaks]
         told = ", ".join(f"{_label(way.fault)} {claimed(way.probability)}" for way in ways[:2])
-        found.append(Claim("loses pressure", losing, f", where is open: {told}"))
+        found.append(
+            Claim(say("loses pressure"), losing, say(", where is open: {told}", told=told))
+        )
     return [*found, *(Claim(_label(fault.fault), fault.probability) for fault in likely)]
 
 
@@ -245,17 +266,17 @@ def _together(cases: Sequence[tuple[int, list[Claim]]], everyone: int) -> str:
         share = "" if least is None else f" ({_share(least, len(cases))})"
         said.append(f"{claim.label}{share}{claim.tail if len(cases) == 1 else ''}")
     what = "; ".join(said)
-    if len(numbers) == 1:
-        return f"Cylinder {numbers[0]}: {what}."
-    where = f"Cylinders {_listed(numbers[:-1])} and {numbers[-1]}"
-    return f"{'All cylinders' if len(numbers) == everyone else where}: {what}."
+    where = begun(cylinders_said(numbers))
+    return f"{say('All cylinders') if 1 < len(numbers) == everyone else where}: {what}."
 
 
 def _share(chance: float, cylinders: int) -> str:
     told = claimed(chance)
     if cylinders == 1:
         return told
-    return f"{told if told.startswith('over') else f'{told} or more'} each"
+    if chance > ALMOST:
+        return say("{chance} each", chance=told)
+    return say("{chance} or more each", chance=told)
 
 
 def _plugs(summary: Summary) -> list[str]:
@@ -265,7 +286,10 @@ def _plugs(summary: Summary) -> list[str]:
         if one.number in summary.wanting:
             wanting.setdefault(one.plug_reason, []).append(one.number)
     return [
-        f"Plug{_s(numbers)} of {_listed(numbers)}: {reason}." for reason, numbers in wanting.items()
+        say("Plug of {number}: {reason}.", number=numbers[0], reason=reason)
+        if len(numbers) == 1
+        else say("Plugs of {numbers}: {reason}.", numbers=_listed(numbers), reason=reason)
+        for reason, numbers in wanting.items()
     ]
 
 
@@ -279,7 +303,7 @@ def _rivals(cylinder: CylinderAssessment, pairs: Sequence[GasketFault]) -> list[
     for pair in pairs:
         if cylinder.number in pair.cylinders:
             other = next(number for number in pair.cylinders if number != cylinder.number)
-            rivals.append((pair.probability, f"gasket between it and {other}"))
+            rivals.append((pair.probability, say("gasket between it and {other}", other=other)))
     rivals = [(chance, label) for chance, label in rivals if chance >= WORTH_NAMING]
     return sorted(rivals, reverse=True)
 
@@ -289,25 +313,28 @@ def _open_case(number: int, rivals: list[tuple[float, str]]) -> str:
     chance, label = rivals[0]
     open_ones = [(p, name) for p, name in rivals if p >= OPEN / 2][:3]
     if chance >= LIKELY and (len(open_ones) < 2 or open_ones[1][0] < OPEN):
-        return f"Cylinder {number}: probably {label} ({claimed(chance)})."
+        return say(
+            "Cylinder {number}: probably {label} ({chance}).",
+            number=number,
+            label=label,
+            chance=claimed(chance),
+        )
     if not open_ones:
         open_ones = rivals[:2]
     named = ", ".join(f"{name} {claimed(p)}" for p, name in open_ones)
-    return f"Cylinder {number} is suspect, the cause still open: {named}."
+    return say(
+        "Cylinder {number} is suspect, the cause still open: {named}.", number=number, named=named
+    )
 
 
 def _label(fault: str) -> str:
-    return knowledge().fault(fault, "cylinder").label
+    return say(knowledge().fault(fault, "cylinder").label)
 
 
 def claimed(chance: float) -> str:
     """A probability in words: nothing is ever claimed to be certain."""
-    return f"over {percent(0.99)}" if chance > 0.99 else percent(chance)
+    return say("over {share}", share=percent(ALMOST)) if chance > ALMOST else percent(chance)
 
 
 def _listed(numbers: list[int]) -> str:
     return ", ".join(str(number) for number in numbers)
-
-
-def _s(numbers: Collection[int]) -> str:
-    return "" if len(numbers) == 1 else "s"

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from core.document.records import Document
-from core.quantities import listed, spoken
+from core.language import listed, say, word_said
+from core.quantities import spoken
 from core.refit.put_right import put_right
 
 
@@ -66,29 +67,33 @@ def _offers(document: Document, date: str, past: Document) -> Iterator[Offer]:
     if off and not document.work.removed:
         places = (f"/work/removed/off-{at}/what" for at in range(1, len(off) + 1))
         taken = tuple(zip(places, off, strict=True))
-        yield Offer("removed", "What had to come off", ", ".join(off), date, taken)
+        yield Offer("removed", say("What had to come off"), ", ".join(off), date, taken)
     access = {one.number: one.access for one in past.cylinders if one.access}
     if access and not any(one.access for one in document.cylinders):
         awkward = [number for number, word in access.items() if word == "awkward"]
-        text = f"awkward: {listed(awkward)}" if awkward else "none awkward"
+        text = (
+            say("awkward: {awkward}", awkward=listed(awkward)) if awkward else say("none awkward")
+        )
         reached = tuple((f"/cylinders/{n}/access", word) for n, word in sorted(access.items()))
-        yield Offer("access", "How each cylinder is reached", text, date, reached)
+        yield Offer("access", say("How each cylinder is reached"), text, date, reached)
     given, now = past.inspection, document.inspection
     if given.order and not now.order:
         text = ", ".join(map(str, given.order))
-        yield _one("order", "The order round the engine", text, date, "/inspection/order",
+        yield _one("order", say("The order round the engine"), text, date, "/inspection/order",
                    list(given.order))  # fmt: skip
     if given.instruments and not now.instruments:
-        text = ", ".join(one.replace("-", " ") for one in given.instruments)
-        yield _one("instruments", "Instruments at hand", text, date, "/inspection/instruments",
+        text = ", ".join(word_said(one) for one in given.instruments)
+        yield _one("instruments", say("Instruments at hand"), text, date, "/inspection/instruments",
                    list(given.instruments))  # fmt: skip
     if past.work.consent and not document.work.consent:
-        who = f", said by {past.work.consent_by}" if past.work.consent_by else ""
-        text = f"{past.work.consent.replace('-', ' ')}{who}: to be asked again"
-        yield _one("consent", "What the owner agreed to", text, date, "/work/consent",
+        consent = word_said(past.work.consent)
+        if past.work.consent_by:
+            consent = say("{consent}, said by {who}", consent=consent, who=past.work.consent_by)
+        text = say("{consent}: to be asked again", consent=consent)
+        yield _one("consent", say("What the owner agreed to"), text, date, "/work/consent",
                    past.work.consent)  # fmt: skip
     if given.note and not now.note:
-        yield _one("note", "The note of last time", given.note, date, "/inspection/note",
+        yield _one("note", say("The note of last time"), given.note, date, "/inspection/note",
                    given.note)  # fmt: skip
 
 
@@ -100,7 +105,7 @@ def _one(name: str, title: str, text: str, date: str, path: str, value: Any) -> 
 def _renewed(date: str, past: Document) -> Iterator[str]:
     """Parts that were renewed, with how far the engine had gone: a set in part has two ages."""
     ran = past.inspection.odometer
-    at = f"{date}{f', at {spoken(ran)}' if ran else ''}"
+    at = say("{date}, at {run}", date=date, run=spoken(ran)) if ran else date
     for one in put_right(past):
         if one.action == "renewed":
             yield f"{at}: {one.where}"
@@ -109,9 +114,17 @@ def _renewed(date: str, past: Document) -> Iterator[str]:
 def _open(date: str, past: Document) -> Iterator[str]:
     """What the last inspection left to be looked at."""
     if past.proof.follow_up and not past.proof.followed_up:
-        yield f"{date}: to be looked at again on {past.proof.follow_up}"
+        yield say(
+            "{date}: to be looked at again on {follow_up}",
+            date=date,
+            follow_up=past.proof.follow_up,
+        )
     for one in past.inspection.not_inspected:
-        yield f"{date}, not looked at: {one.item}{f' ({one.reason})' if one.reason else ''}"
+        yield say(
+            "{date}, not looked at: {item}",
+            date=date,
+            item=f"{one.item} ({one.reason})" if one.reason else one.item,
+        )
     back = [one.what for one in past.work.removed if one.what and one.back is False]
     if back:
-        yield f"{date}, not put back: {', '.join(back)}"
+        yield say("{date}, not put back: {back}", date=date, back=", ".join(back))

@@ -14,6 +14,7 @@ from typing import Any
 from core.document.job import cylinders_of_job
 from core.document.records import Document, Record
 from core.knowledge import knowledge
+from core.language import ranged, say
 from core.quantities import Figure, spoken
 from core.refit.points import has_points
 
@@ -51,8 +52,8 @@ def work_order(
     steps = [
         {
             "id": step["id"],
-            "title": step["title"],
-            "why": step["note"],
+            "title": say(step["title"]),
+            "why": say(step["note"]),
             "minutes": own.get(step["id"], step["setup"] + step["each"] * cylinders),
             "timed": step["id"] in own,
             "state": said.get(step["id"]) or recorded(document, step),
@@ -62,12 +63,12 @@ def work_order(
     ]
     figures = _figures(document)
     filled = {key: value for key, value in figures.items() if value}
-    words = {"thread": "14", "gap": "the gap", "torque": "the maker's figure", **filled}
-    words["leads"] = "the coils" if _has_coils(document) else "the leads"
+    words = {"thread": "14", "gap": say("the gap"), "torque": say("the maker's figure"), **filled}
+    words["leads"] = say("the coils") if _has_coils(document) else say("the leads")
     return {
         "school": _school(document, conditions),
-        "cautions": [one["text"] for one in plan["caution"] if _applies(one, conditions)],
-        "tools": [one["text"].format(**words) for one in plan["tool"] if _applies(one, conditions)],
+        "cautions": [say(one["text"]) for one in plan["caution"] if _applies(one, conditions)],
+        "tools": [say(one["text"], **words) for one in plan["tool"] if _applies(one, conditions)],
         "figures": figures,
         "order": _order(document),
         "steps": steps,
@@ -155,8 +156,8 @@ def _school(document: Document, conditions: set[str]) -> dict[str, str]:
     house = document.house_rules.order_of_work
     name = _school_name(document, conditions)
     school = next(one for one in knowledge().plan["school"] if one["id"] == name)
-    why = "the house's own rule" if house else school["why"]
-    return {"id": name, "title": school["title"], "why": why}
+    why = say("the house's own rule") if house else say(school["why"])
+    return {"id": name, "title": say(school["title"]), "why": why}
 
 
 def _order(document: Document) -> list[dict[str, Any]]:
@@ -165,9 +166,11 @@ def _order(document: Document) -> list[dict[str, Any]]:
     access = {n: document.cylinder(n).access or DEFAULT_ACCESS for n in numbers}
     easiest = min(numbers, key=lambda n: (ACCESS[access[n]], n))
     rest = sorted((n for n in numbers if n != easiest), key=lambda n: (-ACCESS[access[n]], n))
-    listed = [{"cylinder": easiest, "access": access[easiest], "why": "proves parts and socket"}]
+    listed = [
+        {"cylinder": easiest, "access": access[easiest], "why": say("proves parts and socket")}
+    ]
     for number in rest:
-        why = "while patience lasts" if access[number] == "awkward" else ""
+        why = say("while patience lasts") if access[number] == "awkward" else ""
         listed.append({"cylinder": number, "access": access[number], "why": why})
     return listed
 
@@ -182,7 +185,7 @@ def _figures(document: Document) -> dict[str, str]:
     gaps = [said(specification.gap_min), said(specification.gap_max)]
     return {
         "thread": f"{specification.thread_mm or USUAL_THREAD_MM:g}",
-        "gap": " to ".join(dict.fromkeys(one for one in gaps if one)),
+        "gap": ranged(list(dict.fromkeys(one for one in gaps if one))),
         "torque": said(specification.torque_new),
         "torque_reused": said(specification.torque_reused),
         "plug": specification.plug_part or "",

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from core.errors import OutOfRange
 from core.knowledge import knowledge
+from core.language import say, word_said
 from core.quantities import Dimension, Quantity, from_si, percent
 
 LUBRICATED = ("anti-seize", "oil", "old-lubricant")
@@ -119,50 +120,89 @@ def setting(
 def _plausible(maker_nm: float) -> Iterator[Hint]:
     low, high = PLAUSIBLE_NM
     if maker_nm > high:
-        yield Hint("unit-slip", f"{maker_nm:.3g} N.m would strip a plug's thread: check the unit")
+        yield Hint(
+            "unit-slip",
+            say(
+                "{maker_nm:.3g} N.m would strip a plug's thread: check the unit", maker_nm=maker_nm
+            ),
+        )
     elif maker_nm < low:
         yield Hint(
             "unit-slip",
-            f"{maker_nm:.3g} N.m would not hold a plug: check the unit, inch-pounds are not "
-            "foot-pounds",
+            say(
+                "{maker_nm:.3g} N.m would not hold a plug: check the unit, inch-pounds are not "
+                "foot-pounds",
+                maker_nm=maker_nm,
+            ),
         )
 
 
 def _lubricant(threads: str, cut: float) -> Iterator[Hint]:
-    named = threads.replace("-", " ")
+    named = word_said(threads)
     if cut:
-        yield Hint("lubricated", f"{named} on the threads: the dry figure is cut by {cut:g} %")
+        yield Hint(
+            "lubricated",
+            say("{named} on the threads: the dry figure is cut by {cut:g} %", named=named, cut=cut),
+        )
     else:
         yield Hint(
             "full-torque-lubricated",
-            f"{named} on the threads and the full figure: it pulls the thread harder than its "
-            "maker meant",
+            say(
+                "{named} on the threads and the full figure: it pulls the thread harder than "
+                "its maker meant",
+                named=named,
+            ),
         )
 
 
 def _of_wrench(wrench: Wrench, scale: float, value: float) -> Iterator[Hint]:
     known, unit = knowledge().bench["torque"]["wrench"], wrench.unit
     if wrench.joint:
-        yield Hint("joint", "a joint spoils the torque: use a straight extension, or the angle")
+        yield Hint(
+            "joint", say("a joint spoils the torque: use a straight extension, or the angle")
+        )
     if wrench.offset_m:
         yield Hint(
-            "offset", f"corrected by {wrench.correction():.3g} for the offset of the adaptor"
+            "offset",
+            say(
+                "corrected by {factor:.3g} for the offset of the adaptor",
+                factor=wrench.correction(),
+            ),
         )
     if wrench.minimum is not None and value < wrench.minimum:
-        yield Hint("below-scale", f"under the scale, which begins at {wrench.minimum:g} {unit}")
+        yield Hint(
+            "below-scale",
+            say(
+                "under the scale, which begins at {minimum:g} {unit}",
+                minimum=wrench.minimum,
+                unit=unit,
+            ),
+        )
     if wrench.maximum is not None:
         if value > wrench.maximum:
-            yield Hint("above-scale", f"beyond the scale, which ends at {wrench.maximum:g} {unit}")
+            yield Hint(
+                "above-scale",
+                say(
+                    "beyond the scale, which ends at {maximum:g} {unit}",
+                    maximum=wrench.maximum,
+                    unit=unit,
+                ),
+            )
         elif value < known["bottom"] * wrench.maximum:
             yield Hint(
                 "bottom-fifth",
-                f"in the bottom fifth of a scale to {wrench.maximum:g} {unit}, where it is not to "
-                "be trusted: take a smaller wrench",
+                say(
+                    "in the bottom fifth of a scale to {maximum:g} {unit}, where it is not to "
+                    "be trusted: take a smaller wrench",
+                    maximum=wrench.maximum,
+                    unit=unit,
+                ),
             )
     if abs(value / scale - 1) > known["coarse"]:
         moved = percent(value / scale - 1, "+")
         yield Hint(
-            "coarse-scale", f"the scale's step moves the figure by {moved}: take a finer wrench"
+            "coarse-scale",
+            say("the scale's step moves the figure by {moved}: take a finer wrench", moved=moved),
         )
 
 

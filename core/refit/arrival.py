@@ -7,22 +7,31 @@ from dataclasses import dataclass
 
 from core.document.records import NewPlug, Plug, Specification
 from core.knowledge import knowledge
+from core.language import later, number_said, say, word_said
 from core.plugs.gap import Window
 from core.quantities import length_mm
 
 LOOKED_AT = {
-    "ground_electrode": "ground electrode",
-    "ceramic": "ceramic",
-    "markings": "markings",
-    "arrived_gap": "gap as arrived",
+    "ground_electrode": later("ground electrode"),
+    "ceramic": later("ceramic"),
+    "markings": later("markings"),
+    "arrived_gap": later("gap as arrived"),
 }
 WORDS = {
-    ("ground_electrode", "bent"): "ground electrode bent: it was dropped, or set by its maker?",
-    ("ground_electrode", "peened"): "ground electrode peened: something struck it, send it back",
-    ("ceramic", "cracked"): "ceramic cracked: a hairline shorts to ground, even on a new plug",
-    ("ceramic", "loose"): "ceramic loose in the shell: it leaks and overheats",
-    ("markings", "missing"): "markings that should be there are missing: a counterfeit?",
-    ("markings", "doubtful"): "markings are doubtful: a counterfeit? Compare with one of the trade",
+    ("ground_electrode", "bent"): later(
+        "ground electrode bent: it was dropped, or set by its maker?"
+    ),
+    ("ground_electrode", "peened"): later(
+        "ground electrode peened: something struck it, send it back"
+    ),
+    ("ceramic", "cracked"): later(
+        "ceramic cracked: a hairline shorts to ground, even on a new plug"
+    ),
+    ("ceramic", "loose"): later("ceramic loose in the shell: it leaks and overheats"),
+    ("markings", "missing"): later("markings that should be there are missing: a counterfeit?"),
+    ("markings", "doubtful"): later(
+        "markings are doubtful: a counterfeit? Compare with one of the trade"
+    ),
 }
 REFUSING = {("ceramic", "cracked"), ("ceramic", "loose"), ("ground_electrode", "peened")}
 
@@ -56,45 +65,77 @@ def remarks(
     for field in ("ground_electrode", "ceramic", "markings"):
         said = (field, getattr(new, field))
         if said in WORDS:
-            yield Remark(field, WORDS[said], said in REFUSING)
+            yield Remark(field, say(WORDS[said]), said in REFUSING)
     yield from _shape(new, old, specification)
     part, wanted = new.part, specification.plug_part
     if part and wanted and _plain(part) != _plain(wanted):
-        yield Remark("part", f"{part}; the specification says {wanted}")
+        yield Remark(
+            "part", say("{part}; the specification says {wanted}", part=part, wanted=wanted)
+        )
     elif part and not wanted and old.part and _plain(part) != _plain(old.part):
-        yield Remark("part", f"{part}; the old one is {old.part}, which may have been wrong too")
+        yield Remark(
+            "part",
+            say(
+                "{part}; the old one is {old}, which may have been wrong too",
+                part=part,
+                old=old.part,
+            ),
+        )
     if window and new.arrived_gap and not window.holds(length_mm(new.arrived_gap)):
-        text = f"arrived at {new.arrived_gap}, outside {_allowed(specification)}: set it first"
+        text = say(
+            "arrived at {arrived_gap}, outside {allowed}: set it first",
+            arrived_gap=new.arrived_gap,
+            allowed=_allowed(specification),
+        )
         yield Remark("arrived-gap", text)
 
 
 def _shape(new: NewPlug, old: Plug, specification: Specification) -> Iterator[Remark]:
     """Seat, thread and reach: a plug that differs in one of them does not go in."""
-    for field, name in (("seat", "seat"), ("thread_mm", "thread")):
-        for other, whose in ((specification, "the specification"), (old, "the old plug")):
+    for field, name in (("seat", say("seat")), ("thread_mm", say("thread"))):
+        for other, whose in ((specification, say("the specification")), (old, say("the old plug"))):
             own, wanted = getattr(new, field), getattr(other, field)
             if own is not None and wanted is not None and own != wanted:
                 yield Remark(
-                    field, f"{name} {_said(own)}; {whose} has {_said(wanted)}", refuse=True
+                    field,
+                    say(
+                        "{name} {own}; {whose} has {wanted}",
+                        name=name,
+                        own=_said(own),
+                        whose=whose,
+                        wanted=_said(wanted),
+                    ),
+                    refuse=True,
                 )
                 break
     within = knowledge().bench["arrival"]["reach_within_mm"]
-    for field, name in (("reach", "reach"), ("thread_length", "thread length")):
-        for other, whose in ((specification, "specified"), (old, "on the old plug")):
+    for field, name in (("reach", say("reach")), ("thread_length", say("thread length"))):
+        for other, whose in ((specification, say("specified")), (old, say("on the old plug"))):
             own, wanted = getattr(new, field), getattr(other, field)
             if own is None or wanted is None:
                 continue
             more = length_mm(own) - length_mm(wanted)
             if abs(more) > within:
                 risk = (
-                    "it may meet the piston, and its bare thread gathers carbon"
+                    say("it may meet the piston, and its bare thread gathers carbon")
                     if more > 0
-                    else "it fires from a hole, and carbon fills the thread below it"
+                    else say("it fires from a hole, and carbon fills the thread below it")
                 )
-                side = "longer" if more > 0 else "shorter"
-                yield Remark(
-                    field, f"{name} {abs(more):.2g} mm {side} than {whose}: {risk}", refuse=True
+                longer = say(
+                    "{name} {more:.2g} mm longer than {whose}: {risk}",
+                    name=name,
+                    more=abs(more),
+                    whose=whose,
+                    risk=risk,
                 )
+                shorter = say(
+                    "{name} {more:.2g} mm shorter than {whose}: {risk}",
+                    name=name,
+                    more=abs(more),
+                    whose=whose,
+                    risk=risk,
+                )
+                yield Remark(field, longer if more > 0 else shorter, refuse=True)
                 break
 
 
@@ -102,13 +143,14 @@ def _allowed(specification: Specification) -> str:
     """The range that is specified; one figure where both ends are the same."""
     low, high = specification.gap_min, specification.gap_max
     if low is None or high is None or low == high:
-        return f"the {low or high} that is wanted"
+        return say("the {figure} that is wanted", figure=low or high)
     same = low.unit == high.unit
-    return f"{low.value:g} to {high}" if same else f"{low} to {high}"
+    least = number_said(f"{low.value:g}") if same else str(low)
+    return say("{least} to {most}", least=least, most=high)
 
 
 def _said(value: float | str) -> str:
-    return value if isinstance(value, str) else f"{value:g}"
+    return word_said(value) if isinstance(value, str) else number_said(f"{value:g}")
 
 
 def _plain(part: str) -> str:

@@ -11,6 +11,7 @@ from core.caution import Caution
 from core.document.records import Document, NewPlug, RefitCylinder, Specification
 from core.errors import OutOfRange
 from core.knowledge import knowledge
+from core.language import later, number_said, ranged, say
 from core.plugs.blades import MM_PER_UNIT, exact_mm
 from core.plugs.gap import Window
 from core.plugs.torque import LUBRICATED, Hint, Setting, Wrench, setting, turn_deg, usual
@@ -35,9 +36,9 @@ def window_of(document: Document) -> Window | None:
 
 # What the way in which the last plug came out says to whoever fits the next.
 CAME = {
-    "loose": "the last one came loose: clean the seat, a new gasket, the full torque",
-    "over-tight": "the last one was too tight: look at the thread, and mind the figure",
-    "seized": "the last one was seized: clean the thread, and start this one by hand",
+    "loose": later("the last one came loose: clean the seat, a new gasket, the full torque"),
+    "over-tight": later("the last one was too tight: look at the thread, and mind the figure"),
+    "seized": later("the last one was seized: clean the thread, and start this one by hand"),
 }
 
 
@@ -144,7 +145,7 @@ def _fitting(given: RefitCylinder, document: Document) -> Fitting:
         remarks=tuple(remarks(plug, old, specification, window)) if not reused else (),
         unseen=()
         if reused or not plug.recorded
-        else tuple(name for field, name in LOOKED_AT.items() if getattr(plug, field) is None),
+        else tuple(say(name) for field, name in LOOKED_AT.items() if getattr(plug, field) is None),
         gap=verdict,
         gap_text=text,
         change_mm=change,
@@ -180,7 +181,11 @@ def _at_the_handle(document: Document, turn: tuple[float, float]) -> str:
     known = wrench_of(document).length_m
     length_mm = known * 1e3 if known else knowledge().bench["fitting"]["handle_mm"]
     ways = [f"{math.radians(one) * length_mm / 10:.0f}" for one in dict.fromkeys(turn)]
-    return f"{' to '.join(ways)} cm at the end of a handle of {length_mm / 10:.0f} cm"
+    return say(
+        "{ways} cm at the end of a handle of {length:.0f} cm",
+        ways=ranged(ways),
+        length=length_mm / 10,
+    )
 
 
 def _gap(plug: NewPlug, window: Window | None) -> tuple[str, str, float | None]:
@@ -193,9 +198,9 @@ def _gap(plug: NewPlug, window: Window | None) -> tuple[str, str, float | None]:
     elif plug.gap_passes or plug.gap_refuses:
         return _pair(plug, window)
     else:
-        return "unmeasured", "not measured as it goes in", None
+        return "unmeasured", say("not measured as it goes in"), None
     if window is None:
-        return "cannot-say", f"{text}; no gap is specified", gap_mm
+        return "cannot-say", say("{text}; no gap is specified", text=text), gap_mm
     return ("in" if window.holds(gap_mm) else "out"), text, gap_mm
 
 
@@ -203,21 +208,22 @@ def _stacked(stack: Sequence[Figure], total_mm: Fraction) -> str:
     """A stack and what it adds up to; the unit once where the blades share it."""
     unit = stack[0].unit
     alike = all(one.unit == unit for one in stack)
-    said = [f"{one.value:g}" if alike else str(one) for one in stack]
-    return f"{' + '.join(said)} = {float(total_mm / MM_PER_UNIT[unit]):g} {unit}"
+    said = [number_said(f"{one.value:g}") if alike else str(one) for one in stack]
+    total = Figure(float(total_mm / MM_PER_UNIT[unit]), unit)
+    return f"{' + '.join(said)} = {total}"
 
 
 def _pair(plug: NewPlug, window: Window | None) -> tuple[str, str, float | None]:
     blades = (plug.gap_passes, plug.gap_refuses)
     passes, refuses = (length_mm(blade) if blade else None for blade in blades)
-    told = zip(blades, ("passes", "does not"), strict=True)
+    told = zip(blades, (say("passes"), say("does not")), strict=True)
     text = ", ".join(f"{blade} {word}" for blade, word in told if blade)
     if window is None:
-        return "cannot-say", f"{text}; no gap is specified", None
+        return "cannot-say", say("{text}; no gap is specified", text=text), None
     try:
         return window.verdict(passes, refuses), text, None
     except OutOfRange:
-        return "cannot-say", f"{text}: that cannot be, one of them is mistaken", None
+        return "cannot-say", say("{text}: that cannot be, one of them is mistaken", text=text), None
 
 
 def _setting(
@@ -229,14 +235,18 @@ def _setting(
     maker = specification.torque_reused if reused else specification.torque_new
     hints: list[Hint] = []
     if maker is None and reused and specification.torque_new:
-        hints.append(Hint("no-reused", "no figure for a reused one: its maker's or the angle"))
+        hints.append(Hint("no-reused", say("no figure for a reused one: its maker's or the angle")))
     least = knowledge().bench["fitting"]["turns_by_hand"]
     if given.turns_by_hand is not None and given.turns_by_hand < least:
-        text = f"{given.turns_by_hand} turns by hand, then a tool: under {least} it may be crossed"
+        text = say(
+            "{turns:g} turns by hand, then a tool: under {least:g} it may be crossed",
+            turns=given.turns_by_hand,
+            least=least,
+        )
         hints.append(Hint("crossed", text))
     came = document.cylinder(given.cylinder).plug.seating
     if came in CAME:
-        hints.append(Hint(f"came-{came}", CAME[came]))
+        hints.append(Hint(f"came-{came}", say(CAME[came])))
     if threads in LUBRICATED:
         school = thread_school(document)
         hints.append(Hint(school, caution_text(school)))
@@ -244,7 +254,12 @@ def _setting(
         span = usual(seat, specification.thread_mm or USUAL_THREAD_MM)
         if span and not reused:
             low, high = span
-            text = f"no figure given; usual is {low.value:g} to {high.value:g} {low.unit} (memory)"
+            text = say(
+                "no figure given; usual is {low:g} to {high:g} {unit} (memory)",
+                low=low.value,
+                high=high.value,
+                unit=low.unit,
+            )
             hints.append(Hint("usual", text))
         return None, tuple(hints)
     try:
@@ -255,7 +270,10 @@ def _setting(
             cut_percent=document.house_rules.lubricated_cut,
         )
     except OutOfRange as refused:
-        return None, (*hints, Hint("wrench", f"the wrench: {refused.expected}"))
+        return None, (
+            *hints,
+            Hint("wrench", say("the wrench: {expected}", expected=refused.expected)),
+        )
     return made, (*hints, *made.hints)
 
 
@@ -267,8 +285,8 @@ def thread_school(document: Document) -> str:
 
 def caution_text(name: str) -> str:
     """What a caution of the fitting says."""
-    text: str = next(one["text"] for one in knowledge().bench["fit_caution"] if one["id"] == name)
-    return text
+    cautions = knowledge().bench["fit_caution"]
+    return say(next(one["text"] for one in cautions if one["id"] == name))
 
 
 def _slips(

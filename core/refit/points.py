@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from core.document.records import Document, PointsRefit
 from core.errors import OutOfRange
 from core.knowledge import knowledge
+from core.language import say
 from core.quantities import Dimension, Figure, Quantity, from_si, length_mm
 from core.tuning.points import FAR, Cam, advance_change_deg, arc_m
 
@@ -55,7 +56,9 @@ def cam_of(document: Document) -> tuple[Cam, str, float]:
     usual = knowledge().bench["points"]
     gap = sum(gaps) / len(gaps) if gaps else usual["gap_mm"]
     dwell = sum(dwells) / len(dwells) if dwells else usual["dwell_share"] * 360 / lobes
-    basis = "the specified pair" if gaps and dwells else "a usual cam: no pair is specified"
+    basis = (
+        say("the specified pair") if gaps and dwells else say("a usual cam: no pair is specified")
+    )
     return Cam.through(lobes, gap, dwell), basis, gap
 
 
@@ -74,11 +77,15 @@ def _care(document: Document) -> Iterator[str]:
     run = document.distributor.points_distance
     for care in knowledge().bench["points_care"]:
         if run is None or run.unit == "h":
-            yield care["text"]
+            yield say(care["text"])
             continue
         left = care["km"] - Quantity.read(run, Dimension.DISTANCE).si
-        due = f"in {left:,.0f} km" if left > 0 else f"due since {-left:,.0f} km"
-        yield f"{care['text']} That is {due}."
+        due = (
+            say("That is in {left:,.0f} km.", left=left)
+            if left > 0
+            else say("That is due since {left:,.0f} km.", left=-left)
+        )
+        yield f"{say(care['text'])} {due}"
 
 
 def points_state(document: Document) -> PointsState | None:
@@ -91,7 +98,11 @@ def points_state(document: Document) -> PointsState | None:
         gap, dwell, computed = _both(cam, given.gap, given.dwell_deg)
         undone = _undone(cam, given, document.engine.cycle)
     except OutOfRange as refused:
-        text = f"cannot be worked out: {refused.path} should be {refused.expected}"
+        text = say(
+            "cannot be worked out: {path} should be {expected}",
+            path=refused.path,
+            expected=refused.expected,
+        )
         return PointsState("", None, None, "", None, None, timing_undone=False, text=text)
     timed = given.timing_deg_btdc is not None
     since = (given.timing_gap, given.timing_dwell_deg)
@@ -99,7 +110,7 @@ def points_state(document: Document) -> PointsState | None:
     moved = before_gap or (undone is not None and abs(undone) >= NOTICED_DEG)
     far = gap is not None and not 1 / FAR <= gap / pair_mm <= FAR
     return PointsState(
-        basis + (", and far from it: take this as a direction" if far else ""),
+        basis + (say(", and far from it: take this as a direction") if far else ""),
         gap,
         dwell,
         computed,
@@ -155,15 +166,17 @@ def _within(document: Document, gap: float | None, dwell: float | None) -> bool 
 
 def _told(gap: float | None, undone: float | None, *, timed: bool, moved: bool) -> str:
     if gap is None:
-        return "Gap first: it moves the timing."
+        return say("Gap first: it moves the timing.")
     if not timed:
-        return "Gap is set; now the timing."
+        return say("Gap is set; now the timing.")
     if moved and undone is None:
-        return "The timing was set before the gap, which moves it. Set the timing again."
+        return say("The timing was set before the gap, which moves it. Set the timing again.")
     if moved and undone is not None:
-        side = "earlier" if undone > 0 else "later"
-        return (
-            f"The gap was changed after the timing was set: the spark comes about "
-            f"{abs(undone):.1f} crank degrees {side}. Set the timing again."
+        side = say("earlier") if undone > 0 else say("later")
+        return say(
+            "The gap was changed after the timing was set: the spark comes about {undone:.1f} "
+            "crank degrees {side}. Set the timing again.",
+            undone=abs(undone),
+            side=side,
         )
-    return "Gap, then timing: both stand."
+    return say("Gap, then timing: both stand.")

@@ -8,19 +8,20 @@ from dataclasses import dataclass
 from core.caution import Caution
 from core.document.readings import final_of
 from core.document.records import Document, ProvenCylinder, RefitCylinder
+from core.language import later, say, word_said
 from core.quantities import Figure, spoken
 from core.refit.slips import pressure_slip
 
 CODES = {
-    "not-cleared": "codes not cleared",
-    "stay-clear": "codes cleared and still clear",
-    "came-back": "codes cleared, and they came back",
+    "not-cleared": later("codes not cleared"),
+    "stay-clear": later("codes cleared and still clear"),
+    "came-back": later("codes cleared, and they came back"),
 }
 COMPLAINT = {
-    "gone": "the complaint is gone",
-    "better": "the complaint is better, not gone",
-    "same": "the complaint is as before",
-    "worse": "the complaint is worse",
+    "gone": later("the complaint is gone"),
+    "better": later("the complaint is better, not gone"),
+    "same": later("the complaint is as before"),
+    "worse": later("the complaint is worse"),
 }
 
 
@@ -104,7 +105,9 @@ def _misfires(document: Document, proof: ProvenCylinder, _: RefitCylinder) -> It
 
 
 def _drop(rpm_drop: float | None, felt: str | None) -> str:
-    return f"{rpm_drop:g} rpm" if rpm_drop is not None else felt or ""
+    if rpm_drop is not None:
+        return say("{drop:g} rpm", drop=rpm_drop)
+    return word_said(felt) if felt else ""
 
 
 def still_open(document: Document) -> list[str]:
@@ -112,15 +115,17 @@ def still_open(document: Document) -> list[str]:
     proof, refit = document.proof, document.refit
     coded, complained = document.inspection.trouble_codes, document.inspection.complaints
     wanted = [
-        (proof.start, "started", True),
-        (proof.beat, "listened to", True),
-        (proof.codes, "codes cleared and looked at again", coded),
-        (proof.drive, "driven under the conditions of the complaint", complained),
-        (proof.complaint, "the complaint asked after", complained),
-        (proof.follow_up, "a date to look again", True),
+        (proof.start, say("started"), True),
+        (proof.beat, say("listened to"), True),
+        (proof.codes, say("codes cleared and looked at again"), coded),
+        (proof.drive, say("driven under the conditions of the complaint"), complained),
+        (proof.complaint, say("the complaint asked after"), complained),
+        (proof.follow_up, say("a date to look again"), True),
     ]
     missing = [text for said, text, applies in wanted if applies and said is None]
     if refit.tools_out is not None and refit.tools_back != refit.tools_out:
-        tools = f"tools: {refit.tools_out} went out, {refit.tools_back or 0} back"
+        tools = say(
+            "tools: {out} went out, {back} back", out=refit.tools_out, back=refit.tools_back or 0
+        )
         missing.insert(0, tools)
     return missing

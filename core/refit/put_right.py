@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from core.document.records import Document, NewPlug, RefitCylinder
 from core.knowledge import knowledge
-from core.quantities import listed
+from core.language import listed, say, word_said
 
 RENEWED, SET, CLEANED, TORQUED = "renewed", "set", "cleaned", "repaired"
 
@@ -43,14 +43,16 @@ class PutRight:
     def where(self) -> str:
         """What was put right: "plugs of 2 and 3"."""
         several = len(self.cylinders) > 1 and self.part in ONE_EACH
-        label = f"{self.part.replace('-', ' ')}{'s' if several else ''}"
-        return f"{label} of {listed(self.cylinders)}" if self.cylinders else label
+        label = word_said(f"{self.part}s" if several else self.part)
+        if not self.cylinders:
+            return label
+        return say("{part} of {cylinders}", part=label, cylinders=listed(self.cylinders))
 
     @property
     def spoken(self) -> str:
         """As a shop writes it: "plugs of 2 and 3 renewed"."""
         action = "torqued" if (self.part, self.action) == ("plug", TORQUED) else self.action
-        return f"{self.where} {action}"
+        return f"{self.where} {word_said(action)}"
 
 
 def put_right(document: Document) -> list[PutRight]:

@@ -13,6 +13,7 @@ from core.document.job import still_to_torque
 from core.document.records import Document
 from core.errors import OutOfRange
 from core.knowledge import knowledge
+from core.language import later, say, word_said
 from core.plugs.breakdown import breakdown_v
 from core.plugs.torque import LUBRICATED
 from core.quantities import Dimension, Figure, from_si
@@ -31,14 +32,14 @@ from core.refit.proof import before_and_after, proof_slips, still_open
 from core.refit.slips import mix_slip
 
 FIGURES = {
-    "gap_min": "the gap",
-    "torque_new": "the torque for a new plug",
-    "torque_reused": "the torque for a reused plug",
-    "reach": "the reach",
-    "points_gap_min": "the points gap",
-    "dwell_min_deg": "the dwell",
-    "timing_deg_btdc": "the timing",
-    "premix_ratio": "the premix ratio",
+    "gap_min": later("the gap"),
+    "torque_new": later("the torque for a new plug"),
+    "torque_reused": later("the torque for a reused plug"),
+    "reach": later("the reach"),
+    "points_gap_min": later("the points gap"),
+    "dwell_min_deg": later("the dwell"),
+    "timing_deg_btdc": later("the timing"),
+    "premix_ratio": later("the premix ratio"),
 }
 WORN = 1.5  # How much wider a worn gap is taken to be where the voltage is shown; an assumption.
 
@@ -71,7 +72,7 @@ def refit_sheet(checked: Mapping[str, Any]) -> dict[str, Any]:
             "steps": _steps(document),
             "cautions": list(_cautions(made, document)),
             "points": {**asdict(state), "arc": timing_arc(document)} if state else None,
-            "points_steps": [one["text"] for one in knowledge().bench["points_step"]]
+            "points_steps": [say(one["text"]) for one in knowledge().bench["points_step"]]
             if state
             else [],
             "volts": _volts(document),
@@ -124,9 +125,11 @@ def _change(change_mm: float | None, aim: Figure | None) -> str:
     if change_mm is None or aim is None:
         return ""
     if change_mm == 0:
-        return "as aimed at"
+        return say("as aimed at")
     by = from_si(abs(change_mm) / 1e3, aim.unit, Dimension.LENGTH)
-    return f"{'open' if change_mm > 0 else 'close'} by {by.value:.2g} {by.unit}"
+    if change_mm > 0:
+        return say("open by {value:.2g} {unit}", value=by.value, unit=by.unit)
+    return say("close by {value:.2g} {unit}", value=by.value, unit=by.unit)
 
 
 def _steps(document: Document) -> list[dict[str, str]]:
@@ -134,11 +137,11 @@ def _steps(document: Document) -> list[dict[str, str]]:
     off = [one.what or "" for one in document.work.removed if not one.back]
     steps = []
     for step in knowledge().bench["fit_step"]:
-        why = step["note"]
+        why = say(step["note"])
         if step["id"] == "log-back" and off:
-            why = f"still off by the log: {', '.join(off)}"
+            why = say("still off by the log: {off}", off=", ".join(off))
         state = done.get(step["id"], "open")
-        steps.append({"id": step["id"], "title": step["text"], "why": why, "state": state})
+        steps.append({"id": step["id"], "title": say(step["text"]), "why": why, "state": state})
     return steps
 
 
@@ -147,7 +150,11 @@ def _unverified(document: Document) -> Iterator[str]:
     specification = document.engine.specification
     for field, name in FIGURES.items():
         if is_unverified(specification, field):
-            yield f"{name} is {specification.sources[field]}, not the maker's"
+            yield say(
+                "{name} is {source}, not the maker's",
+                name=say(name),
+                source=word_said(specification.sources[field]),
+            )
 
 
 def _cautions(made: list[Fitting], document: Document) -> Iterator[str]:
@@ -155,7 +162,11 @@ def _cautions(made: list[Fitting], document: Document) -> Iterator[str]:
     refit, specification = document.refit, document.engine.specification
     hand = [str(one.cylinder) for one in made if one.fitted and not one.torqued]
     if hand:
-        yield f"Cylinder {', '.join(hand)}: {caution_text('hand-tight')}"
+        yield say(
+            "Cylinder {numbers}: {caution}",
+            numbers=", ".join(hand),
+            caution=caution_text("hand-tight"),
+        )
     iron = specification.head == "iron"
     if refit.engine_temperature in ("warm", "hot") and not iron:
         yield caution_text("hot-head")
@@ -169,7 +180,11 @@ def _cautions(made: list[Fitting], document: Document) -> Iterator[str]:
     ]
     if greased:
         school = caution_text(thread_school(document))
-        yield f"Cylinder {', '.join(greased)}, lubricant on the threads: {school}"
+        yield say(
+            "Cylinder {numbers}, lubricant on the threads: {school}",
+            numbers=", ".join(greased),
+            school=school,
+        )
 
 
 def _volts(document: Document) -> dict[str, Any] | None:
@@ -188,7 +203,7 @@ def _volts(document: Document) -> dict[str, Any] | None:
     try:
         rows = [
             {"gap": name, "light": wants(one, "light"), "full": wants(one, "full")}
-            for name, one in (("as set", gap), ("half as wide again, worn", gap * WORN))
+            for name, one in ((say("as set"), gap), (say("half as wide again, worn"), gap * WORN))
         ]
     except OutOfRange:  # No gap of a plug: the slip is said elsewhere.
         return None

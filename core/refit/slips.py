@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from core.caution import Caution
 from core.document.records import Premix
+from core.language import number_said, ranged, say
 from core.plugs.gap import Window
 from core.quantities import Dimension, Figure, Quantity, length_mm, meant_unit, pressure_pa
 
@@ -24,21 +25,32 @@ def torque_slip(raw: Figure, wanted_nm: float, path: str) -> Iterator[Caution]:
     if 1 / TORQUE_FACTOR <= given / wanted_nm <= TORQUE_FACTOR:
         return
     meant = meant_unit(raw, Dimension.TORQUE, wanted_nm / MEANT_FACTOR, wanted_nm * MEANT_FACTOR)
-    read = f"{raw}" if raw.unit == "N.m" else f"{raw} is {given:.3g} N.m"
-    written = f"{read}; this plug wants {wanted_nm:.3g} N.m"
-    harm = "stripped thread" if given > wanted_nm else "plug that backs out"
-    ask = f"was {raw.value:g} {meant} meant?" if meant else "check the figure and its unit."
-    yield Caution("unit-slip", path, f"{written}: {ask} If not, expect a {harm}.")
+    read = f"{raw}" if raw.unit == "N.m" else say("{raw} is {given:.3g} N.m", raw=raw, given=given)
+    written = say("{read}; this plug wants {wanted_nm:.3g} N.m", read=read, wanted_nm=wanted_nm)
+    harm = say("stripped thread") if given > wanted_nm else say("plug that backs out")
+    ask = (
+        say("was {value:g} {meant} meant?", value=raw.value, meant=meant)
+        if meant
+        else say("check the figure and its unit.")
+    )
+    yield Caution(
+        "unit-slip",
+        path,
+        say("{written}: {ask} If not, expect a {harm}.", written=written, ask=ask, harm=harm),
+    )
 
 
 def turn_slip(given: float, wanted: tuple[float, float], path: str) -> Iterator[Caution]:
     """An angle far past what a gasket or a cone takes after it sat finger-tight. [degrees]"""
-    low, high = wanted
-    if given <= high * TURN_FACTOR:
+    if given <= wanted[1] * TURN_FACTOR:
         return
-    usual = f"{low:g}" if low == high else f"{low:g} to {high:g}"
-    text = f"{given:g} degrees after finger-tight; usual is {usual}: counted from there?"
-    yield Caution("implausible", path, f"{text} If so, look at the thread.")
+    usual = ranged([number_said(f"{one:g}") for one in dict.fromkeys(wanted)])
+    text = say(
+        "{given:g} degrees after finger-tight; usual is {usual}: counted from there?",
+        given=given,
+        usual=usual,
+    )
+    yield Caution("implausible", path, say("{text} If so, look at the thread.", text=text))
 
 
 def mix_slip(premix: Premix, wanted: float | None) -> Iterator[Caution]:
@@ -48,14 +60,24 @@ def mix_slip(premix: Premix, wanted: float | None) -> Iterator[Caution]:
     fuel, oil = (Quantity.read(one, Dimension.VOLUME).si for one in (premix.fuel, premix.oil))
     path = "/refit/premix/oil"
     if oil >= fuel:
-        ask = "exchanged, or another unit meant?"
-        yield Caution("unit-slip", path, f"{premix.oil} of oil in {premix.fuel} of fuel: {ask}")
+        ask = say("exchanged, or another unit meant?")
+        yield Caution(
+            "unit-slip",
+            path,
+            say("{oil} of oil in {fuel} of fuel: {ask}", oil=premix.oil, fuel=premix.fuel, ask=ask),
+        )
         return
     ratio, aim = fuel / oil, premix.ratio or wanted
     if aim and abs(ratio / aim - 1) > MIX_WITHIN:
-        side = "too little oil: it seizes" if ratio > aim else "too much oil: it fouls"
-        mixed = f"{premix.fuel} with {premix.oil} is {ratio:.3g} to one"
-        yield Caution("mix", path, f"{mixed}; wanted {aim:g} to one: {side}")
+        side = say("too little oil: it seizes") if ratio > aim else say("too much oil: it fouls")
+        mixed = say(
+            "{fuel} with {oil} is {ratio:.3g} to one", fuel=premix.fuel, oil=premix.oil, ratio=ratio
+        )
+        yield Caution(
+            "mix",
+            path,
+            say("{mixed}; wanted {aim:g} to one: {side}", mixed=mixed, aim=aim, side=side),
+        )
 
 
 def pressure_slip(raw: Figure, before: Figure, path: str) -> Iterator[Caution]:
@@ -65,8 +87,12 @@ def pressure_slip(raw: Figure, before: Figure, path: str) -> Iterator[Caution]:
         return
     meant = meant_unit(raw, Dimension.PRESSURE, found / NEAR_PRESSURE, found * NEAR_PRESSURE)
     if meant:
-        ask = f"was {raw.value:g} {meant} meant?"
-        yield Caution("unit-slip", path, f"{raw} beside {before} before: {ask}")
+        ask = say("was {value:g} {meant} meant?", value=raw.value, meant=meant)
+        yield Caution(
+            "unit-slip",
+            path,
+            say("{raw} beside {before} before: {ask}", raw=raw, before=before, ask=ask),
+        )
 
 
 def gap_slip(raw: Figure, window: Window, path: str) -> Iterator[Caution]:
@@ -76,5 +102,10 @@ def gap_slip(raw: Figure, window: Window, path: str) -> Iterator[Caution]:
         return
     meant = meant_unit(raw, Dimension.LENGTH, low / 1e3, high / 1e3)
     if meant:
-        text = f"{raw} is no gap for this engine; {raw.value:g} {meant} would be"
+        text = say(
+            "{raw} is no gap for this engine; {value:g} {meant} would be",
+            raw=raw,
+            value=raw.value,
+            meant=meant,
+        )
         yield Caution("unit-slip", path, text)

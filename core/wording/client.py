@@ -15,7 +15,8 @@ from core.document.readings import final_of
 from core.document.records import Document
 from core.judgement.verdict import place_of
 from core.knowledge import knowledge
-from core.quantities import Figure, listed
+from core.language import begun, cylinders_said, later, listed, number_said, one_of, say
+from core.quantities import Figure
 
 Kind = Literal["sound", "service", "watch", "outside", "plug", "inside", "stop", "unknown"]
 OF_GRADE: dict[str, Kind] = {
@@ -24,6 +25,12 @@ OF_GRADE: dict[str, Kind] = {
 INSIDE = ("top-end", "bottom-end")
 CALLED_FROM, OPEN_FROM = 0.5, 0.2
 MOST_SENTENCES = 3
+TO_DO = {
+    "keep": later("keep {plugs}"),
+    "clean": later("clean {plugs}"),
+    "regap": later("set the gap of {plugs}"),
+    "replace": later("renew {plugs}"),
+}
 
 
 @dataclass(frozen=True)
@@ -80,15 +87,15 @@ def client_answer(document: Document, assessment: Assessment) -> ClientAnswer:
         What was made of it, in the same units.
     """
     kind = _kind(assessment)
-    parts = [words()["answer"][kind]]
+    parts = [say(words()["answer"][kind])]
     if document.inspection.purpose == "pre-purchase":
-        parts.append(words()["before-purchase"][kind])
+        parts.append(say(words()["before-purchase"][kind]))
     causes = list(_causes(assessment))
     said = [sentence for sentence, _ in causes]
     if len(said) > MOST_SENTENCES:
         said = [
             *said[: MOST_SENTENCES - 1],
-            "There is more: see what was found, cylinder by cylinder.",
+            say("There is more: see what was found, cylinder by cylinder."),
         ]
     left = assessment.engine.as_left or None
     now = left or assessment.engine
@@ -99,13 +106,13 @@ def client_answer(document: Document, assessment: Assessment) -> ClientAnswer:
         answer=" ".join(parts),
         behind=tuple(said),
         others=_others(document, assessment),
-        running=f"{words()['may-run'][now.may_run.answer]} {now.may_run.reason}".strip(),
+        running=f"{say(words()['may-run'][now.may_run.answer])} {now.may_run.reason}".strip(),
         money=_money(assessment),
         sure=_sure([chance for _, chance in causes], assessment),
         pressures=_pressures(document),
         plugs=_plugs(document, assessment),
-        next=words()["next"][kind],
-        states={one.number: words()["state"][one.grade_now] for one in assessment.cylinders},
+        next=say(words()["next"][kind]),
+        states={one.number: say(words()["state"][one.grade_now]) for one in assessment.cylinders},
     )
 
 
@@ -135,7 +142,7 @@ def _causes(assessment: Assessment) -> Iterator[tuple[str, float]]:
     for pair in assessment.pairs:
         if pair.probability >= CALLED_FROM:
             yield (
-                f"Cylinders {listed(pair.cylinders)} {words()['cylinder'][pair.fault]}.",
+                _has(begun(cylinders_said(pair.cylinders)), words()["cylinder"][pair.fault]),
                 pair.probability,
             )
     leaking = {n for p in assessment.pairs if p.probability >= CALLED_FROM for n in p.cylinders}
@@ -150,11 +157,15 @@ def _causes(assessment: Assessment) -> Iterator[tuple[str, float]]:
             grouped[text] = ([*numbers, number], min(least, chance))
     shared = [one for one in assessment.shared if one.probability >= CALLED_FROM]
     for fault in shared if not assessment.engine.as_left else []:
-        yield f"{place_of(fault)} {words()['shared'][fault.fault]}.", fault.probability
+        yield _has(place_of(fault), words()["shared"][fault.fault]), fault.probability
     for text, (numbers, chance) in grouped.items():
-        several = len(numbers) > 1
-        who = f"Cylinders {listed(sorted(numbers))}" if several else f"Cylinder {numbers[0]}"
-        yield f"{who}{' each' if several else ''} {text}.", chance
+        who = begun(cylinders_said(sorted(numbers)))
+        told = say("{who} each {what}.", who=who, what=text) if len(numbers) > 1 else ""
+        yield told or say("{who} {what}.", who=who, what=text), chance
+
+
+def _has(who: str, what: str) -> str:
+    return say("{who} {what}.", who=who, what=say(what))
 
 
 def _order(one: CylinderAssessment) -> tuple[str, float, int]:
@@ -169,15 +180,17 @@ def _cause(one: CylinderAssessment, *, beside_gasket: bool) -> tuple[str, float]
     known = [fault for fault in faults if fault.probability >= CALLED_FROM]
     if known:
         grave = sorted(known, key=lambda fault: _gravity(fault.fault), reverse=True)
-        return " and ".join(told[fault.fault] for fault in grave[:2]), grave[0].probability
+        return listed([say(told[fault.fault]) for fault in grave[:2]]), grave[0].probability
     if beside_gasket or one.grade in ("A", "U"):
         return "", 0.0
     rivals = [fault for fault in faults if fault.probability >= OPEN_FROM / 2][:2]
     if not rivals:
         return "", 0.0
     chance = min(sum(fault.probability for fault in rivals), 1.0)
-    which = " or ".join(told[fault.fault] for fault in rivals)
-    return f"probably {which}" if chance >= CALLED_FROM else f"perhaps {which}", chance
+    which = one_of([say(told[fault.fault]) for fault in rivals])
+    return say("probably {which}", which=which) if chance >= CALLED_FROM else say(
+        "perhaps {which}", which=which
+    ), chance
 
 
 def _gravity(fault: str) -> int:
@@ -203,48 +216,83 @@ def _others(document: Document, assessment: Assessment) -> str:
     coverage, everyone = assessment.engine.coverage, len(assessment.cylinders)
     parts = []
     alone = len(quiet) == 1
-    sides = [
-        f"{verb}{'s' if alone else ''}"
-        for verb, seen in (("look", coverage.plugs), ("measure", coverage.pressures))
-        if seen == everyone
-    ]
-    if len(quiet) == everyone and sides:
-        several = "Both" if everyone == 2 else f"All {_count(everyone)}"
-        who = "Its cylinder" if alone else f"{several} cylinders"
-        parts.append(f"{who} {' and '.join(sides)} well.")
-    elif quiet and suspects:
-        who = f"Cylinder {quiet[0]}" if alone else f"The other {_count(len(quiet))}"
-        how = f"{' and '.join(sides)} well" if sides else "showed nothing wrong"
+    how = _well(coverage.plugs == everyone, coverage.pressures == everyone, alone=alone)
+    if len(quiet) == everyone and how:
+        who = say("All {count} cylinders", count=_count(everyone))
+        if everyone <= 2:
+            who = say("Its cylinder") if alone else say("Both cylinders")
         parts.append(f"{who} {how}.")
+    elif quiet and suspects:
+        who = begun(cylinders_said(quiet)) if alone else _the_other(len(quiet))
+        parts.append(f"{who} {how or say('showed nothing wrong')}.")
     if len(blank) < everyone:
-        for name, seen in (("Plugs", coverage.plugs), ("Pressures", coverage.pressures)):
-            if seen < everyone:
-                parts.append(f"{name} were read on {seen or 'none'} of {everyone}.")
+        for read, some, none in (
+            (coverage.plugs, *PLUGS_READ),
+            (coverage.pressures, *PRESSURES_READ),
+        ):
+            if read < everyone:
+                parts.append(say(some if read else none, read=read, all=everyone))
         if blank:
-            which = f"Cylinder{'s' if len(blank) > 1 else ''} {listed(blank)}"
-            parts.append(f"{which} could not be judged.")
+            which = begun(cylinders_said(blank))
+            parts.append(say("{which} could not be judged.", which=which))
     return " ".join(parts)
 
 
+def _the_other(count: int) -> str:
+    return say("The other {count}", count=_count(count))
+
+
+def _well(look: bool, measure: bool, *, alone: bool) -> str:
+    """That cylinders of which nothing was said look and measure well, as far as all were seen."""
+    if look and measure:
+        return say("looks and measures well") if alone else say("look and measure well")
+    if look:
+        return say("looks well") if alone else say("look well")
+    if measure:
+        return say("measures well") if alone else say("measure well")
+    return ""
+
+
+PLUGS_READ = (
+    later("Plugs were read on {read} of {all}."),
+    later("Plugs were read on none of {all}."),
+)
+PRESSURES_READ = (
+    later("Pressures were read on {read} of {all}."),
+    later("Pressures were read on none of {all}."),
+)
+COUNTS = (
+    "", later("one"), later("two"), later("three"), later("four"), later("five"), later("six"),
+    later("seven"), later("eight"), later("nine"), later("ten"),
+)  # fmt: skip
+
+
 def _count(number: int) -> str:
-    told = ("", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
-    return told[number] if number < len(told) else str(number)
+    return say(COUNTS[number]) if number < len(COUNTS) else str(number)
 
 
 def _money(assessment: Assessment) -> str:
     work = (assessment.engine.as_left or assessment.engine).work
     if work.expected_hours < 0.5:
         return ""
-    hours = f"about {work.expected_hours:.0f} hour{'s' if round(work.expected_hours) != 1 else ''}"
+    hours = say("about {hours:.0f} hours", hours=work.expected_hours)
+    if round(work.expected_hours) == 1:
+        hours = say("about 1 hour")
     if work.expected_hours < 1:
-        hours = "about half an hour"
-    cost = f", {work.expected_cost:,.0f} {work.currency}" if work.expected_cost else ""
-    bad = (
-        f"; one time in ten as much as {work.bad_luck_cost:,.0f} {work.currency}"
-        if work.bad_luck_cost > work.expected_cost
-        else ""
-    )
-    return f"To be expected: {hours}{cost}{bad}. This is no quotation."
+        hours = say("about half an hour")
+    expected = hours
+    if work.expected_cost:
+        expected = f"{hours}, {_sum(work.expected_cost)} {work.currency}"
+    if work.bad_luck_cost > work.expected_cost:
+        expected = say(
+            "{expected}; one time in ten as much as {cost} {currency}",
+            expected=expected, cost=_sum(work.bad_luck_cost), currency=work.currency,
+        )  # fmt: skip
+    return say("To be expected: {expected}. This is no quotation.", expected=expected)
+
+
+def _sum(money: float) -> str:
+    return number_said(f"{money:,.0f}")
 
 
 def _sure(chances: Sequence[float], assessment: Assessment) -> str:
@@ -254,10 +302,15 @@ def _sure(chances: Sequence[float], assessment: Assessment) -> str:
     tests = assessment.next_tests
     settle = ""
     if tests and chances[0] < words()["sure"]["steps"][0][0]:
-        label = knowledge().tests[tests[0].test]["label"]
-        settle = f" What would settle it best: {label}, about {tests[0].minutes:.0f} minutes."
-    of_which = " for the first of these" if len(chances) > 1 else ""
-    return f"{said[0].upper()}{said[1:]}{of_which}.{settle}"
+        label = say(knowledge().tests[tests[0].test]["label"])
+        settle = say(
+            "What would settle it best: {label}, about {minutes:.0f} minutes.",
+            label=label, minutes=tests[0].minutes,
+        )  # fmt: skip
+    sure = begun(say(said))
+    if len(chances) > 1:
+        sure = say("{sure} for the first of these", sure=sure)
+    return f"{sure}. {settle}".strip()
 
 
 def _pressures(document: Document) -> str:
@@ -267,8 +320,10 @@ def _pressures(document: Document) -> str:
         read = [(number, final) for number, final in sorted(finals.items()) if final]
         if test.kind == "dry" and read:
             unit = read[0][1].unit
-            shown = " · ".join(f"{number}: {final.value:g}" for number, final in read)
-            return f"{shown} {unit}.{_wanted(document)}"
+            shown = " · ".join(
+                f"{number}: {number_said(f'{final.value:g}')}" for number, final in read
+            )
+            return f"{shown} {unit}. {_wanted(document)}".strip()
     return ""
 
 
@@ -277,22 +332,22 @@ def _wanted(document: Document) -> str:
     low: Figure | None = limits.compression_min
     high: Figure | None = limits.compression_max
     if low and high:
-        return f" Wanted: {low.value:g} to {high.value:g} {high.unit}."
-    return f" Wanted: at least {low.value:g} {low.unit}." if low else ""
+        return say(
+            "Wanted: {low:g} to {high:g} {unit}.", low=low.value, high=high.value, unit=high.unit
+        )
+    return say("Wanted: at least {low:g} {unit}.", low=low.value, unit=low.unit) if low else ""
 
 
 def _plugs(document: Document, assessment: Assessment) -> str:
     """What to do with the plugs that were found; those that were fitted since are told as done."""
-    told = {"keep": "keep", "clean": "clean", "regap": "set the gap of", "replace": "renew"}
     fitted = {one.cylinder for one in document.refit.cylinders if one.fitted and not one.reused}
-    parts = [f"{listed(sorted(fitted))} were renewed"] if fitted else []
-    for action, verb in told.items():
+    parts = [say("{fitted} were renewed", fitted=listed(sorted(fitted)))] if fitted else []
+    for action, told in TO_DO.items():
         numbers = [
             one.number
             for one in assessment.cylinders
             if one.plug_action == action and one.number not in fitted
         ]
         if numbers:
-            parts.append(f"{verb} {listed(numbers)}")
-    said = "; ".join(parts)
-    return f"{said[:1].upper()}{said[1:]}." if said else ""
+            parts.append(say(told, plugs=listed(numbers)))
+    return f"{begun('; '.join(parts))}." if parts else ""

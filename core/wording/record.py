@@ -13,6 +13,7 @@ from typing import Any
 from core.document.observations import unfold
 from core.document.schema import SCHEMA
 from core.document.units import SYSTEMS
+from core.language import cylinders_said, say, word_said
 from core.quantities import DIMENSION_OF, Figure, Quantity, figure, spoken
 
 # Where the document says "readings/3" it means cylinder 3: so does the report.
@@ -45,7 +46,7 @@ def record_entries(document: dict[str, Any], system: str = "as-read") -> list[En
         steps = [step.replace("~1", "/").replace("~0", "~") for step in path.split("/")[1:]]
         schema, place = _followed(steps)
         told = _told(value, schema, system)
-        entries.append(Entry(path, ", ".join(place), spaced(steps[-1]), told))
+        entries.append(Entry(path, ", ".join(place), word_said(steps[-1]), told))
     return entries
 
 
@@ -56,24 +57,24 @@ def _followed(steps: list[str]) -> tuple[Mapping[str, Any], list[str]]:
     for at, step in enumerate(steps):
         if "x-key" in schema:
             of_cylinder = schema["x-key"] in ("number", "cylinder")
-            place.append(f"cylinder {step}" if of_cylinder else step)
+            place.append(cylinders_said([step]) if of_cylinder else step)
             schema = schema["items"]
         else:
             schema = schema["properties"][step]
             if at < len(steps) - 1 and step not in BY_CYLINDER:
-                place.append(spaced(step))
+                place.append(word_said(step))
     return schema, place
 
 
 def _told(value: Any, schema: Mapping[str, Any], system: str) -> str:
     if isinstance(value, bool):
-        return "yes" if value else "no"
+        return say("yes") if value else say("no")
     if isinstance(value, dict):
         if value.keys() == {"value", "unit"}:
             return _figure(value, system)
         inner = schema.get("properties", {})
         return "; ".join(
-            f"{spaced(name)}: {_told(one, inner.get(name, {}), system)}"
+            f"{word_said(name)}: {_told(one, inner.get(name, {}), system)}"
             for name, one in value.items()
         )
     if isinstance(value, list):
@@ -81,7 +82,7 @@ def _told(value: Any, schema: Mapping[str, Any], system: str) -> str:
         return ", ".join(_told(one, item, system) for one in value)
     if isinstance(value, int | float):
         return figure(float(value), 12)
-    return spaced(value) if "enum" in schema else str(value)
+    return word_said(value) if "enum" in schema else str(value)
 
 
 def _figure(raw: Mapping[str, Any], system: str) -> str:
@@ -91,12 +92,7 @@ def _figure(raw: Mapping[str, Any], system: str) -> str:
     if wanted is None or wanted == read.unit or read.unit == "h":
         return own
     other = Quantity.read(read, DIMENSION_OF[read.unit]).to(wanted)
-    return f"{other.spoken(4)} (read: {own})"
-
-
-def spaced(name: str) -> str:
-    """A word of the contract, its hyphens read as spaces; never what somebody typed."""
-    return name.replace("_", " ").replace("-", " ")
+    return say("{other} (read: {own})", other=other.spoken(4), own=own)
 
 
 def entries_by_place(entries: list[Entry]) -> Iterator[tuple[str, list[Entry]]]:

@@ -18,7 +18,17 @@ from core.document.units import in_units, told_in_units
 from core.judgement import assess
 from core.judgement.verdict import claimed, place_of, shared_label
 from core.knowledge import knowledge
-from core.quantities import listed
+from core.language import (
+    ENGLISH,
+    begun,
+    cylinders_said,
+    date_said,
+    later,
+    listed,
+    number_said,
+    say,
+    spoken_language,
+)
 from core.wording import client_answer
 from core.wording.client import words as client_words
 from server.inspections.models import Inspection
@@ -29,19 +39,28 @@ from server.reports.letters import missing
 from server.reports.models import Signing
 from server.reports.record import record_part
 from server.reports.refit import refit_content
-from server.reports.services import last_signed, standing
+from server.reports.services import as_signed, last_signed, standing
 from server.reports.words import spoken, words
 
 GRADE_WORDS: Mapping[str, str] = knowledge().consequences["grade_words"]
 OCCASIONS = {
-    "pre-purchase": "before purchase", "rebuild": "before a rebuild",
-    "diagnosis": "to find a fault", "routine": "routine inspection",
-}  # fmt: skip
+    "pre-purchase": later("before purchase"),
+    "rebuild": later("before a rebuild"),
+    "diagnosis": later("to find a fault"),
+    "routine": later("routine inspection"),
+}
 TESTS = {
-    "dry compression": "dry compression", "wet compression": "wet compression",
-    "leakdown": "leak-down", "borescope": "a look inside by borescope", "spark": "spark",
-    "balance": "cut-out balance",
-}  # fmt: skip
+    "dry compression": later("dry compression"),
+    "wet compression": later("wet compression"),
+    "leakdown": later("leak-down"),
+    "borescope": later("a look inside by borescope"),
+    "spark": later("spark"),
+    "balance": later("cut-out balance"),
+}
+LIABILITY = later(
+    "An opinion on what was examined on the day; no certificate and no warranty. "
+    "Local rules, the engine maker's limits and licensed people go before it."
+)
 REASONS_SHOWN, FAULTS_SHOWN, FAULT_FROM, SHARED_FROM = 4, 3, 0.1, 0.05
 NAMED_FROM = 0.05  # Of what is likeliest; below it what is shared is the story.
 MOST_PHOTOS, MOST_ACTS = 24, 3
@@ -59,7 +78,7 @@ def content(
     """
     signing = standing(inspection) or (signed_only and last_signed(inspection)) or None
     document = signing.content["document"] if signing else inspection.document
-    weighed = signing.content["assessment"] if signing else assess(document)
+    weighed = as_signed(signing) if signing else assess(document)
     shown, assessment = in_units(document, units), told_in_units(weighed, units)
     typed = Document.of(shown)
     answer = client_answer(typed, Assessment.of(assessment))
@@ -79,11 +98,15 @@ def content(
         "signing": signing,
         "amended": inspection.signings.filter(reopened_at__isnull=False).exists(),
         "amending": signing is not None and not signing.stands,
-        "made": timezone.now(),
+        "made_at": f"{timezone.now():%Y-%m-%d %H:%M}",
+        "signed_at": f"{signing.at:%Y-%m-%d %H:%M}" if signing else "",
+        "signed_day": date_said(signing.at) if signing else "",
+        "liability": inspection.shop.liability or say(LIABILITY),
         "document": shown,
+        "title": shown["engine"].get("title") or say("Engine"),
         "engine": shown["engine"],
         "given": shown.get("inspection", {}),
-        "occasion": OCCASIONS.get(shown.get("inspection", {}).get("purpose", ""), ""),
+        "occasion": say(OCCASIONS.get(shown.get("inspection", {}).get("purpose", ""), "")),
         "usage": list(_usage(shown)),
         "told": list(_told(shown)),
         "answer": answer,
@@ -91,8 +114,8 @@ def content(
         "verdict": assessment["engine"],
         "left": left,
         "grade": now["grade"],
-        "grade_words": GRADE_WORDS[now["grade"]],
-        "found_words": GRADE_WORDS[assessment["engine"]["grade"]],
+        "grade_words": say(GRADE_WORDS[now["grade"]]),
+        "found_words": say(GRADE_WORDS[assessment["engine"]["grade"]]),
         "grade_mark": drawings.grade_svg(now["grade"]),
         "running": now["may_run"],
         "judgement": shown.get("judgement", {}),
@@ -107,15 +130,22 @@ def content(
         "specification": list(_figures(shown["engine"].get("specification", {}))),
         "refit": refit_content(shown),
         "not_inspected": list(_not_inspected(shown, assessment)),
-        "grades_rule": knowledge().consequences["grades"]["told"],
-        "glossary": client_words()["glossary"],
-        "house": shown.get("house_rules", {}).get("name", "the default rules"),
+        "grades_rule": say(knowledge().consequences["grades"]["told"]),
+        "glossary": {say(word): say(told) for word, told in client_words()["glossary"].items()},
+        "house": shown.get("house_rules", {}).get("name", "") or say("the default rules"),
         "photos": [one for one in pictures if one["cylinder"] not in suspected],
         "record": record_part(
             inspection, document, signing.sequence if signing else inspection.sequence, units
         ),
         "logo": base64.b64encode(bytes(inspection.shop.logo)).decode(),
         "units": units,
+        "language": spoken_language(),
+        "in_english": signing is not None
+        and weighed is signing.content["assessment"]
+        and spoken_language() != ENGLISH,
+        "cylinders_told": say("1 cylinder")
+        if shown["engine"]["cylinders"] == 1
+        else say("{cylinders} cylinders", cylinders=shown["engine"]["cylinders"]),
         "missing_letters": missing(json.dumps(shown, ensure_ascii=False) + inspection.shop.name),
     }
 
@@ -141,44 +171,45 @@ def _usage(document: Mapping[str, Any]) -> Iterator[str]:
     """How far it had gone, and its plugs."""
     given = document.get("inspection", {})
     if "odometer" in given:
-        yield f"{_amount(given['odometer'])}{' run' if given['odometer']['unit'] == 'h' else ''}"
+        ran = _amount(given["odometer"])
+        yield say("{hours} run", hours=ran) if given["odometer"]["unit"] == "h" else ran
     if "plug_distance" in given:
-        yield f"plugs {_amount(given['plug_distance'])} old"
+        yield say("plugs {run} old", run=_amount(given["plug_distance"]))
     if "date" in given:
-        yield f"inspected {given['date']}"
+        yield say("inspected {day}", day=given["date"])
 
 
 def _amount(raw: Mapping[str, Any]) -> str:
-    unit = "hours" if raw["unit"] == "h" else raw["unit"]
-    return f"{raw['value']:,.0f} {unit}"
+    unit = say("hours") if raw["unit"] == "h" else raw["unit"]
+    return f"{number_said(format(raw['value'], ',.0f'))} {unit}"
 
 
 def _told(document: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
     """What was said of the engine before, and what was noted beside the plugs."""
     given = document.get("inspection", {})
     if given.get("complaints"):
-        yield "Complained of", ", ".join(words(one) for one in given["complaints"])
+        yield say("Complained of"), ", ".join(words(one) for one in given["complaints"])
     when = [*given.get("complaint_when", []), given.get("complaint_how_often", "")]
     if any(when):
-        yield "When", ", ".join(words(one) for one in when if one)
+        yield say("When"), ", ".join(words(one) for one in when if one)
     if given.get("trouble_codes"):
-        yield "Codes stored", ", ".join(given["trouble_codes"])
+        yield say("Codes stored"), ", ".join(given["trouble_codes"])
     for one in given.get("findings", []):
-        yield one.get("place", "Found").capitalize(), one.get("text", "")
+        yield begun(one.get("place") or say("Found")), one.get("text", "")
     for one in document.get("work", {}).get("damage", []):
-        yield f"Damage, {words(one.get('when', ''))}", one.get("what", "")
+        yield say("Damage, {when}", when=words(one.get("when", ""))), one.get("what", "")
     if given.get("note"):
-        yield "Note", given["note"]
+        yield say("Note"), given["note"]
 
 
 def _label(fault: str, scope: str) -> str:
-    return knowledge().fault(fault, scope).label
+    return say(knowledge().fault(fault, scope).label)
 
 
 def _because(fault: Mapping[str, Any]) -> list[dict[str, str]]:
     return [
         {
-            "side": "for" if one["weight"] > 0 else "against",
+            "side": say("for") if one["weight"] > 0 else say("against"),
             "finding": one["finding"],
             "strength": likelier(one["weight"]),
         }
@@ -190,12 +221,14 @@ def likelier(bits: float) -> str:
     """What a weight in bits does, as a reader says it: eight times likelier, or less likely."""
     factor = 2 ** abs(bits)
     if factor < LEAST_FACTOR:
-        return "hardly matters"
+        return say("hardly matters")
     if factor >= MOST_FACTOR:
-        told = f"over {MOST_FACTOR:,}"
+        told = say("over {factor:,}", factor=MOST_FACTOR)
     else:
-        told = f"{factor:.0f}" if factor >= 3 else f"{factor:.1f}"
-    return f"{told} times {'likelier' if bits > 0 else 'less likely'}"
+        told = number_said(f"{factor:.0f}" if factor >= 3 else f"{factor:.1f}")
+    if bits > 0:
+        return say("{factor} times likelier", factor=told)
+    return say("{factor} times less likely", factor=told)
 
 
 def _suspect(
@@ -206,7 +239,7 @@ def _suspect(
     return {
         "number": one["number"],
         "mark": drawings.grade_svg(one["grade"]),
-        "words": GRADE_WORDS[one["grade"]],
+        "words": say(GRADE_WORDS[one["grade"]]),
         "faults": [
             {
                 "label": _label(fault["fault"], "cylinder"),
@@ -216,7 +249,7 @@ def _suspect(
             for at, fault in enumerate(one["faults"][:FAULTS_SHOWN])
             if fault["probability"] >= (FAULT_FROM if at else NAMED_FROM)
         ],
-        "rivals": one["rivals"],
+        "rivals_told": "; ".join(one["rivals"]),
         "odd": one["odd"],
         "photos": [photo for photo in pictures if photo["cylinder"] == one["number"]],
         "overruled": overruled
@@ -234,7 +267,7 @@ def _shared(assessment: Mapping[str, Any]) -> Iterator[dict[str, Any]]:
         label = f"{place_of(one)}: {shared_label(one)}"
         yield from _one_shared(msgspec.to_builtins(one), label, one.fault, "engine")
     for pair in assessment["pairs"]:
-        label = f"gasket leaking between {pair['cylinders'][0]} and {pair['cylinders'][1]}"
+        label = say("gasket leaking between {pair}", pair=listed(pair["cylinders"]))
         yield from _one_shared(pair, label, pair["fault"], "pair")
 
 
@@ -262,9 +295,10 @@ def next_acts(assessment: Mapping[str, Any]) -> list[dict[str, Any]]:
 
 
 def _test(test: Mapping[str, Any]) -> dict[str, Any]:
-    label = knowledge().tests[test["test"]]["label"]
-    numbers = listed(test["cylinders"])
-    return {**test, "label": label, "numbers": numbers, "several": len(test["cylinders"]) > 1}
+    label = say(knowledge().tests[test["test"]]["label"])
+    numbers = cylinders_said(test["cylinders"]) if test["cylinders"] else ""
+    takes = say("about {minutes:.0f} minutes", minutes=test["minutes"])
+    return {**test, "label": label, "numbers": numbers, "takes": takes}
 
 
 def _figures(specification: Mapping[str, Any]) -> Iterator[dict[str, str]]:
@@ -273,7 +307,7 @@ def _figures(specification: Mapping[str, Any]) -> Iterator[dict[str, str]]:
     for name, value in specification.items():
         if name != "sources":
             shown = spoken(value) if isinstance(value, dict) else str(value)
-            source = sources.get(name, "source not said")
+            source = words(sources[name]) if name in sources else say("source not said")
             yield {"name": words(name), "value": shown, "source": source}
 
 
@@ -286,7 +320,7 @@ def _not_inspected(
     job = cylinders_of_job(Document.of(document))
     outside = [one["number"] for one in assessment["cylinders"] if one["number"] not in job]
     if outside:
-        yield {"item": _of_cylinders(outside), "reason": "not part of this job"}
+        yield {"item": _of_cylinders(outside), "reason": say("not part of this job")}
     missing: dict[str, list[str]] = {}
     for one in assessment["cylinders"]:
         for text in one["unseen"] if one["number"] not in outside else []:
@@ -303,16 +337,16 @@ def _not_inspected(
     )
     for name, item in TESTS.items():
         if name not in made and item not in told:
-            yield {"item": item, "reason": "not made"}
+            yield {"item": say(item), "reason": say("not made")}
     for step in document.get("work", {}).get("steps", []):
         if step.get("state") == "skipped":
-            yield {"item": words(step["id"]), "reason": step.get("reason", "skipped")}
+            yield {"item": words(step["id"]), "reason": step.get("reason") or say("skipped")}
 
 
 def _photos(inspection: Inspection, document: Mapping[str, Any]) -> Iterator[dict[str, Any]]:
     """The photos of the record, inlined: a report needs nothing from elsewhere."""
     named: list[tuple[int, str, str]] = [
-        (record["number"], f"cylinder {record['number']}", name)
+        (record["number"], cylinders_said([record["number"]]), name)
         for record in document.get("cylinders", [])
         for name in record.get("photos", [])
     ]
@@ -321,7 +355,9 @@ def _photos(inspection: Inspection, document: Mapping[str, Any]) -> Iterator[dic
         for one in document.get("work", {}).get("damage", [])
         for name in one.get("photos", [])
     ]
-    named += [(0, "the engine", name) for name in document.get("inspection", {}).get("photos", [])]
+    named += [
+        (0, say("the engine"), name) for name in document.get("inspection", {}).get("photos", [])
+    ]
     wanted = [(*one, name.removeprefix("sha256:")) for *one, name in named[:MOST_PHOTOS]]
     known = {
         photo.sha256: photo
@@ -337,7 +373,7 @@ def _photos(inspection: Inspection, document: Mapping[str, Any]) -> Iterator[dic
             except FileNotFoundError:
                 yield {
                     "cylinder": cylinder,
-                    "caption": f"{caption}: its file is lost",
+                    "caption": say("{caption}: its file is lost", caption=caption),
                     "source": "",
                 }
                 continue
@@ -351,4 +387,4 @@ def digest_shown(signing: Signing) -> str:
 
 
 def _of_cylinders(numbers: Sequence[object]) -> str:
-    return f"cylinder{'s' if len(numbers) > 1 else ''} {listed(numbers)}"
+    return cylinders_said(numbers)

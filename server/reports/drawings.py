@@ -16,6 +16,7 @@ from core.document.readings import final_of
 from core.document.records import Engine, Tests
 from core.engine.layout import stations
 from core.knowledge.plug_words import plug_words
+from core.language import cylinders_said, say, word_said
 
 INK, SOFT, LINE, TEAL, RUST, WASH = "#1b292d", "#54635f", "#cfc7b6", "#0d4f55", "#9c3517", "#e4ddce"
 # A letter, and a shape that needs no colour to be told apart.
@@ -45,7 +46,7 @@ def grade_mark(grade: str, x: float, y: float, size: float = 1.0) -> str:
 
 def grade_svg(grade: str) -> SafeString:
     """A grade by itself."""
-    return _svg(48, 48, grade_mark(grade, 24, 24, 2.0), f"Grade {grade}")
+    return _svg(48, 48, grade_mark(grade, 24, 24, 2.0), say("Grade {grade}", grade=grade))
 
 
 def plan(
@@ -83,10 +84,16 @@ def plan(
         for n, (x, y) in sorted(spots.items())
     ]
     told = "; ".join(
-        f"cylinder {n}: {states[n]}, {_reading(document, n)}, plug {plug_told(records.get(n, {}))}"
+        say(
+            "cylinder {number}: {state}, {reading}, plug {plug}",
+            number=n,
+            state=states[n],
+            reading=_reading(document, n),
+            plug=plug_told(records.get(n, {})),
+        )
         for n in sorted(spots)
     )
-    label = f"The engine from above, its front on the left. {told}"
+    label = say("The engine from above, its front on the left. {told}", told=told)
     return _svg(wide, high, "".join(drawn), label, scale_mm=min(176 / wide, 64 / high, 0.34))
 
 
@@ -97,7 +104,7 @@ def left_grade(one: Mapping[str, Any]) -> str:
 
 
 def _reading(document: Mapping[str, Any], number: int) -> str:
-    shown = "no pressure"
+    shown = say("no pressure")
     for test in Tests.of(document.get("tests", {})).compression:
         for item in test.readings:
             final = final_of(item)
@@ -110,23 +117,26 @@ def plug_told(record: Mapping[str, Any]) -> str:
     """What a drawn firing end shows, for whoever does not see it."""
     seen = record.get("plug", {})
     told = [
-        str(seen[name])
+        word_said(str(seen[name]))
         for name in ("deposit_colour", "deposit_texture", "wetness")
         if name in seen and seen[name] != "clean"
     ]
     if seen.get("wetness") in ("wet", "damp") and "wet_with" in seen:
-        told.append(f"with {seen['wet_with']}")
+        told.append(say("with {what}", what=word_said(seen["wet_with"])))
     for name, fine in (("insulator", "sound"), ("ground_electrode", "square")):
         if seen.get(name, fine) != fine:
-            told.append(f"{name.replace('_', ' ')} {seen[name].replace('-', ' ')}")
+            told.append(f"{word_said(name)} {word_said(seen[name])}")
     if seen.get("gap_bridged"):
-        told.append("gap bridged")
-    return ", ".join(told) if told else "not described"
+        told.append(say("gap bridged"))
+    return ", ".join(told) if told else say("not described")
 
 
 def plug(record: Mapping[str, Any]) -> SafeString:
     """A firing end, face on, as it was recorded; dashed where nothing was."""
-    label = f"Cylinder {record.get('number', '')}, its plug: {plug_told(record)}"
+    label = say(
+        "Cylinder {number}, its plug: {plug}",
+        number=record.get("number", ""), plug=plug_told(record),
+    )  # fmt: skip
     return _svg(100, 100, _firing_end(record), label)
 
 
@@ -209,7 +219,7 @@ def strip(made: Strip, groups: Sequence[Sequence[int]]) -> SafeString:
         x += apart
     drawn.append(f'<path d="M0 {high}H{wide}" stroke="{LINE}"/>')
     told = "; ".join(
-        f"cylinder {mark.cylinder}: {mark.shown}{', odd' if mark.odd else ''}"
+        f"{cylinders_said([mark.cylinder])}: {mark.shown}{say(', odd') if mark.odd else ''}"
         for mark in made.marks
     )
     return _svg(wide + 16, high + 26, "".join(drawn), f"{made.label}. {told}")

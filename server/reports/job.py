@@ -7,6 +7,7 @@ from typing import Any
 
 from core.document.records import Document
 from core.document.units import in_units, told_in_units
+from core.language import say, spoken_language
 from core.planning import work_order
 from core.refit import refit_sheet
 from server.inspections.models import Inspection
@@ -27,6 +28,8 @@ def job_content(inspection: Inspection, units: str) -> dict[str, Any]:
     renewed = Counter(one["plug_action"] for one in assessment["cylinders"])["replace"]
     return {
         "shop": inspection.shop,
+        "language": spoken_language(),
+        "title": shown["engine"].get("title") or say("Engine"),
         "engine": shown["engine"],
         "given": shown.get("inspection", {}),
         "verdict": (assessment["engine"].get("as_left") or assessment["engine"])["verdict"],
@@ -50,15 +53,18 @@ def job_content(inspection: Inspection, units: str) -> dict[str, Any]:
             for one in order["order"]
             if one["cylinder"] in by_number
         ],
-        "parts": [f"{renewed} spark plug{'s' if renewed > 1 else ''} {part}".strip()]
-        if renewed
-        else [],
+        "parts": _plugs(renewed, part) if renewed else "",
         "aim": spoken(sheet["aim"]) if sheet["aim"] else "",
         "tools": order["tools"],
         "cautions": order["cautions"],
         "steps": sheet["steps"],
         "labels": list(_labels(shown)),
     }
+
+
+def _plugs(count: int, part: str) -> str:
+    told = say("1 spark plug") if count == 1 else say("{count} spark plugs", count=count)
+    return f"{told} {part}".strip()
 
 
 def _labels(document: dict[str, Any]) -> list[dict[str, Any]]:

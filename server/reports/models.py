@@ -7,6 +7,7 @@ import uuid
 from django.db import models
 from django.utils import timezone
 
+from core.language import ENGLISH, LANGUAGES
 from server.inspections.models import Inspection
 from server.shops.models import User
 
@@ -31,6 +32,8 @@ class Signing(models.Model):
     sequence = models.PositiveIntegerField()
     digest = models.CharField(max_length=64)
     content = models.JSONField()
+    # The answer that was signed as the shop's own language says it; none where that is English.
+    told = models.JSONField(default=dict, blank=True)
     reopened_by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
     reopened_at = models.DateTimeField(null=True)
     reason = models.TextField(blank=True)
@@ -67,6 +70,7 @@ class ReportLink(models.Model):
     secret_sha256 = models.CharField(max_length=64, unique=True)
     units = models.CharField(max_length=10, default="as-read")
     photos = models.BooleanField(default=False)
+    language = models.CharField(max_length=5, choices=list(LANGUAGES.items()), default=ENGLISH)
     by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
     made = models.DateTimeField(auto_now_add=True)
     expires = models.DateTimeField()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 from urllib.parse import unquote, urlsplit
@@ -26,13 +27,21 @@ def html(
     nonce: str = "",
     fonts: str = ON_SCREEN,
     pdf_address: str = "",
+    others: Sequence[tuple[str, str]] = (),
 ) -> str:
     """The report as one page that needs nothing from elsewhere but its fonts."""
     said = content(inspection, units, photos=photos, signed_only=signed_only)
     digest = digest_shown(said["signing"]) if said["signing"] else ""
     return render_to_string(
         "report.html",
-        {**said, "digest": digest, "nonce": nonce, "fonts": fonts, "pdf_address": pdf_address},
+        {
+            **said,
+            "digest": digest,
+            "nonce": nonce,
+            "fonts": fonts,
+            "pdf_address": pdf_address,
+            "others": others,
+        },
     )
 
 

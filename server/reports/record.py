@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from core.document.log import followed
+from core.language import say
 from core.wording.record import entries_by_place, record_entries
 from server.inspections.models import Inspection
 
@@ -20,7 +21,7 @@ def record_part(
     known = dict(_last_said(inspection, sequence))
     places: list[dict[str, Any]] = [
         {
-            "place": place or "document",
+            "place": place or say("document"),
             "rows": [
                 {
                     "label": one.label,
@@ -48,7 +49,7 @@ def _last_said(inspection: Inspection, sequence: int) -> Iterator[tuple[str, str
     rows = inspection.observations.filter(sequence__lte=sequence, held=False)
     for row in rows.select_related("by").defer("value").order_by("sequence"):
         path, _ = followed(row.place, None, first, numbers)
-        who = row.by.name if row.by else "imported"
+        who = row.by.name if row.by else say("imported")
         yield path, f"{who}, {(row.made or row.at):%Y-%m-%d}"
 
 

@@ -5,12 +5,15 @@ from __future__ import annotations
 import hashlib
 import secrets
 from datetime import timedelta
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
 from core.document.signing import sealed
 from core.errors import CoreError
+from core.judgement import assess
+from core.language import ENGLISH, speaking, spoken_language
 from server.inspections.models import Inspection
 from server.inspections.services import reasons, up_to_date
 from server.reports.models import ReportLink, Signing
@@ -27,6 +30,23 @@ def standing(inspection: Inspection) -> Signing | None:
 def last_signed(inspection: Inspection) -> Signing | None:
     """What was signed last, although it may be open for an amendment."""
     return inspection.signings.last()
+
+
+def as_signed(signing: Signing) -> dict[str, Any]:
+    """The answer that was signed, in the language that is spoken where it is the same answer.
+
+    What was signed was weighed by the rules of its day. While they are today's, it is said anew and
+    only its sentences differ; later it is given in the words in which it was signed.
+    """
+    signed: dict[str, Any] = signing.content["assessment"]
+    language = spoken_language()
+    if language == ENGLISH:
+        return signed
+    if language in signing.told:
+        return dict(signing.told[language])
+    anew = assess(signing.content["document"])
+    same = anew["rules_version"] == signed["rules_version"]
+    return anew if same else signed
 
 
 @transaction.atomic
@@ -54,7 +74,16 @@ def sign(*, inspection: Inspection, by: User) -> Signing:
         sequence=locked.sequence,
         digest=content["digest"],
         content=content,
+        told=_told(document, by.shop.language),
     )
+
+
+def _told(document: dict[str, Any], language: str) -> dict[str, Any]:
+    """What is signed in the language in which the shop's reports are read."""
+    if language == ENGLISH:
+        return {}
+    with speaking(language):
+        return {language: assess(document)}
 
 
 @transaction.atomic
@@ -77,7 +106,13 @@ def reopen(*, inspection: Inspection, by: User, reason: str) -> None:
 
 
 def link(
-    *, inspection: Inspection, by: User, days: int, units: str, photos: bool
+    *,
+    inspection: Inspection,
+    by: User,
+    days: int,
+    units: str,
+    photos: bool,
+    language: str = ENGLISH,
 ) -> tuple[ReportLink, str]:
     """Make a link to an inspection's report; its secret is told once and not kept."""
     if not 1 <= days <= MOST_DAYS:
@@ -88,6 +123,7 @@ def link(
         secret_sha256=_digest(secret),
         units=units,
         photos=photos,
+        language=language,
         by=by,
         expires=timezone.now() + timedelta(days=days),
     )

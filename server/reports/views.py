@@ -14,6 +14,7 @@ from rest_framework import serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from core.language import LANGUAGES, speaking
 from server.api.downloads import download, table
 from server.api.headers import UNSEEN
 from server.api.views import ShopView
@@ -22,7 +23,9 @@ from server.reports import exports, services
 from server.reports.models import ReportLink
 from server.reports.pdf import html, job_pdf, pdf
 
+SPOKEN = list(LANGUAGES.items())
 UNITS = ("as-read", "metric", "imperial")
+IN_LANGUAGE = OpenApiParameter("language", OpenApiTypes.STR, enum=list(LANGUAGES))
 
 
 class SigningSerializer(serializers.Serializer[Any]):
@@ -40,6 +43,7 @@ class LinkSerializer(serializers.Serializer[Any]):
     open = serializers.BooleanField(read_only=True)
     units = serializers.ChoiceField(choices=UNITS)
     photos = serializers.BooleanField()
+    language = serializers.ChoiceField(choices=SPOKEN)
     address = serializers.CharField(read_only=True, required=False)
 
 
@@ -47,6 +51,9 @@ class NewLinkSerializer(serializers.Serializer[Any]):
     days = serializers.IntegerField(min_value=1, max_value=services.MOST_DAYS, default=30)
     units = serializers.ChoiceField(choices=UNITS, default="as-read")
     photos = serializers.BooleanField(default=False)
+    language = serializers.ChoiceField(
+        choices=SPOKEN, required=False, help_text="the shop's where none is given"
+    )
 
 
 class HandingOverSerializer(serializers.Serializer[Any]):
@@ -64,6 +71,7 @@ class ReopenSerializer(serializers.Serializer[Any]):
 class ReportQuery(serializers.Serializer[Any]):
     units = serializers.ChoiceField(choices=UNITS, default="as-read")
     photos = serializers.BooleanField(default=False)
+    language = serializers.ChoiceField(choices=SPOKEN, required=False)
 
 
 class InspectionPartView(ShopView):
@@ -114,7 +122,8 @@ class LinksView(InspectionPartView):
         given = NewLinkSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         inspection = self.inspection(inspection_id)
-        made, secret = services.link(inspection=inspection, by=self.user, **given.validated_data)
+        asked = {"language": self.user.shop.language, **given.validated_data}
+        made, secret = services.link(inspection=inspection, by=self.user, **asked)
         body = {**_link(made), "address": request.build_absolute_uri(f"/r/{secret}")}
         return Response(LinkSerializer(body).data, status=status.HTTP_201_CREATED)
 
@@ -139,13 +148,15 @@ class ReportView(InspectionPartView):
         parameters=[
             OpenApiParameter("units", OpenApiTypes.STR, enum=UNITS),
             OpenApiParameter("photos", OpenApiTypes.BOOL),
+            IN_LANGUAGE,
         ],
         responses={(200, "application/pdf"): OpenApiTypes.BINARY},
     )
     def get(self, request: Request, inspection_id: str) -> HttpResponse:
         asked = ReportQuery(data=request.query_params)
         asked.is_valid(raise_exception=True)
-        return _pdf(self.inspection(inspection_id), **asked.validated_data)
+        inspection = self.inspection(inspection_id)
+        return _pdf(inspection, **{"language": inspection.shop.language, **asked.validated_data})
 
 
 class JobSheetView(InspectionPartView):
@@ -153,14 +164,15 @@ class JobSheetView(InspectionPartView):
 
     @extend_schema(
         operation_id="job_sheet",
-        parameters=[OpenApiParameter("units", OpenApiTypes.STR, enum=UNITS)],
+        parameters=[OpenApiParameter("units", OpenApiTypes.STR, enum=UNITS), IN_LANGUAGE],
         responses={(200, "application/pdf"): OpenApiTypes.BINARY},
     )
     def get(self, request: Request, inspection_id: str) -> HttpResponse:
         asked = ReportQuery(data=request.query_params)
         asked.is_valid(raise_exception=True)
         inspection = self.inspection(inspection_id)
-        made = job_pdf(inspection, asked.validated_data["units"])
+        with speaking(asked.validated_data.get("language", inspection.shop.language)):
+            made = job_pdf(inspection, asked.validated_data["units"])
         return download(made, "application/pdf", f"job-{inspection.date}.pdf", inline=True)
 
 
@@ -201,20 +213,24 @@ def shared(request: HttpRequest, secret: str, as_pdf: bool = False) -> HttpRespo
             "This link has expired or was taken back. Ask the shop for a new one.",
             status=404, content_type="text/plain; charset=utf-8",
         )  # fmt: skip
+    wanted = request.GET.get("language", "")
+    language = wanted if wanted in LANGUAGES else link.language
     if as_pdf:
-        made = _pdf(link.inspection, units=link.units, photos=link.photos, signed_only=True)
+        made = _pdf(link.inspection, link.units, link.photos, language, signed_only=True)
         for name, value in UNSEEN.items():
             made[name] = value
         return made
     nonce = str(getattr(request, "csp_nonce", ""))
-    page = html(
-        link.inspection,
-        link.units,
-        photos=link.photos,
-        signed_only=True,
-        nonce=nonce,
-        pdf_address=f"/r/{secret}/report.pdf",
-    )
+    with speaking(language):
+        page = html(
+            link.inspection,
+            link.units,
+            photos=link.photos,
+            signed_only=True,
+            nonce=nonce,
+            pdf_address=f"/r/{secret}/report.pdf?language={language}",
+            others=[one for one in SPOKEN if one[0] != language],
+        )
     return HttpResponse(page, headers=UNSEEN)
 
 
@@ -237,12 +253,14 @@ def _link(made: ReportLink) -> dict[str, Any]:
         "open": made.is_open,
         "units": made.units,
         "photos": made.photos,
+        "language": made.language,
     }
 
 
 def _pdf(
-    inspection: Inspection, units: str, photos: bool, *, signed_only: bool = False
+    inspection: Inspection, units: str, photos: bool, language: str, *, signed_only: bool = False
 ) -> HttpResponse:
     name = f"report-{inspection.date or 'undated'}-{str(inspection.pk)[:8]}.pdf"
-    made = pdf(inspection, units, photos=photos, signed_only=signed_only)
+    with speaking(language):
+        made = pdf(inspection, units, photos=photos, signed_only=signed_only)
     return download(made, "application/pdf", name, inline=True)

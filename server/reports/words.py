@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from core import quantities
-from core.wording.record import spaced as words
+from core.language import word_said as words
 
 __all__ = ["spoken", "words"]
 

@@ -17,6 +17,7 @@ from rest_framework.response import Response
 from rest_framework.throttling import AnonRateThrottle
 from rest_framework.views import APIView
 
+from core.language import LANGUAGES
 from server.api.access import SignedIn as AnybodySignedIn
 from server.api.views import ShopView
 from server.shops import accounts, logo, second_factor
@@ -112,6 +113,9 @@ class ShopSerializer(serializers.Serializer[Any]):
     address = serializers.CharField(max_length=1000, allow_blank=True)
     liability = serializers.CharField(max_length=4000, allow_blank=True)
     fee = serializers.CharField(max_length=300, allow_blank=True)
+    language = serializers.ChoiceField(
+        choices=list(LANGUAGES.items()), required=False, help_text="of its reports"
+    )
     paper = serializers.ChoiceField(choices=Paper.choices, required=False)
     keep_clients = serializers.IntegerField(
         min_value=1, max_value=30, allow_null=True, required=False,

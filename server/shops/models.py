@@ -9,6 +9,8 @@ from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.contrib.sessions.base_session import AbstractBaseSession, BaseSessionManager
 from django.db import models
 
+from core.language import ENGLISH, LANGUAGES
+
 M = TypeVar("M", bound=models.Model)
 
 
@@ -28,6 +30,7 @@ class Shop(models.Model):
     address = models.TextField(blank=True, default="")
     liability = models.TextField(blank=True, default="")
     fee = models.CharField(max_length=300, blank=True, default="")
+    language = models.CharField(max_length=5, choices=list(LANGUAGES.items()), default=ENGLISH)
     paper = models.CharField(max_length=6, choices=Paper.choices, default=Paper.A4)
     logo = models.BinaryField(blank=True, default=b"")  # PNG, made anew from what was given.
     # Years after which clients are erased of whose engines nothing was recorded since; none: kept.

@@ -5576,6 +5576,12 @@ export interface components {
                 photos?: string[];
             }[];
         };
+        /**
+         * @description * `en` - English
+         *     * `de` - Deutsch
+         * @enum {string}
+         */
+        LanguageEnum: "en" | "de";
         Line: {
             label: string;
             /** Format: double */
@@ -5591,6 +5597,7 @@ export interface components {
             readonly open: boolean;
             units: components["schemas"]["UnitsEnum"];
             photos: boolean;
+            language: components["schemas"]["LanguageEnum"];
             readonly address: string;
         };
         /** @description One row of the log. */
@@ -5643,6 +5650,13 @@ export interface components {
             units: components["schemas"]["UnitsEnum"];
             /** @default false */
             photos: boolean;
+            /**
+             * @description the shop's where none is given
+             *
+             *     * `en` - English
+             *     * `de` - Deutsch
+             */
+            language?: components["schemas"]["LanguageEnum"];
         };
         NewPasswordRequest: {
             old: string;
@@ -6818,6 +6832,13 @@ export interface components {
             address: string;
             liability: string;
             fee: string;
+            /**
+             * @description of its reports
+             *
+             *     * `en` - English
+             *     * `de` - Deutsch
+             */
+            language?: components["schemas"]["LanguageEnum"];
             paper?: components["schemas"]["PaperEnum"];
             /** @description years after which clients are erased of whose engines nothing came since */
             keep_clients?: number | null;
@@ -6834,6 +6855,13 @@ export interface components {
             address: string;
             liability: string;
             fee: string;
+            /**
+             * @description of its reports
+             *
+             *     * `en` - English
+             *     * `de` - Deutsch
+             */
+            language?: components["schemas"]["LanguageEnum"];
             paper?: components["schemas"]["PaperEnum"];
             /** @description years after which clients are erased of whose engines nothing came since */
             keep_clients?: number | null;
@@ -8030,6 +8058,7 @@ export interface operations {
     job_sheet: {
         parameters: {
             query?: {
+                language?: "de" | "en";
                 units?: "as-read" | "imperial" | "metric";
             };
             header?: never;
@@ -8292,6 +8321,7 @@ export interface operations {
     report: {
         parameters: {
             query?: {
+                language?: "de" | "en";
                 photos?: boolean;
                 units?: "as-read" | "imperial" | "metric";
             };

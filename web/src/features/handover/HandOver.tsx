@@ -1,12 +1,13 @@
 import { useState } from "react";
 import type { Assessment } from "../../api/client";
+import { LANGUAGES } from "../../api/languages";
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
 import { Tick } from "../../primitives/Tick";
 import type { Recorder } from "../record";
 import { isOwner, useSession } from "../session/useSession";
 import { Judgement } from "./Judgement";
-import { useHandingOver, useToday, type Units } from "./useHandingOver";
+import { useHandingOver, useShop, useToday, type Language, type Units } from "./useHandingOver";
 
 const UNITS = [
   { value: "as-read", label: "as read" },
@@ -136,6 +137,9 @@ interface ReportProps {
 function Report({ inspection, over, signed, disabled }: ReportProps) {
   const [units, setUnits] = useState<NonNullable<Units>>("as-read");
   const [photos, setPhotos] = useState(true);
+  const shop = useShop();
+  const [chosen, setLanguage] = useState<Language>();
+  const language = chosen ?? shop.data?.language ?? "en";
   const [days, setDays] = useState<string>("30");
   const base = `/api/inspections/${inspection}`;
   const made = over.link.data;
@@ -145,15 +149,16 @@ function Report({ inspection, over, signed, disabled }: ReportProps) {
       <h3 className="border-b border-line font-bold">The client's report</h3>
       <div className="grid grid-cols-2 items-end gap-2">
         <SelectField label="Units" value={units} options={UNITS} onChange={(next) => setUnits(next || units)} />
+        <SelectField label="Language" value={language} options={LANGUAGES} onChange={(next) => setLanguage(next || language)} />
         <Tick checked={photos} onChange={setPhotos}>
           with photos
         </Tick>
       </div>
       <div className="flex flex-wrap gap-2">
-        <a className={DOWNLOAD} href={`${base}/report?units=${units}&photos=${photos}`} target="_blank" rel="noreferrer">
+        <a className={DOWNLOAD} href={`${base}/report?units=${units}&photos=${photos}&language=${language}`} target="_blank" rel="noreferrer">
           Report as PDF
         </a>
-        <a className={DOWNLOAD} href={`${base}/job-sheet?units=${units}`} target="_blank" rel="noreferrer">
+        <a className={DOWNLOAD} href={`${base}/job-sheet?units=${units}&language=${language}`} target="_blank" rel="noreferrer">
           Job sheet and labels
         </a>
         <a className={DOWNLOAD} href={`${base}/cylinders.csv`} download>
@@ -170,7 +175,7 @@ function Report({ inspection, over, signed, disabled }: ReportProps) {
       </div>
       <div className="grid grid-cols-[1fr_auto] items-end gap-2">
         <SelectField label="A link for the client, good for" value={days as "7"} options={DAYS} onChange={(next) => setDays(next || days)} />
-        <Button disabled={disabled} onClick={() => over.link.mutate({ days: Number(days), units, photos })}>
+        <Button disabled={disabled} onClick={() => over.link.mutate({ days: Number(days), units, photos, language })}>
           Make a link
         </Button>
       </div>

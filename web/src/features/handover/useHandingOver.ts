@@ -5,6 +5,7 @@ import { askOrRecall } from "../../storage/kept";
 
 export type HandingOver = Schemas["HandingOver"];
 export type Units = Schemas["Link"]["units"];
+export type Language = Schemas["Link"]["language"];
 
 /** Signing off, reopening and links of one inspection; all of it needs the server. */
 export function useHandingOver(inspection: string) {
@@ -33,7 +34,7 @@ export function useHandingOver(inspection: string) {
     onSuccess: renewed,
   });
   const link = useMutation({
-    mutationFn: (body: { days: number; units: NonNullable<Units>; photos: boolean }) =>
+    mutationFn: (body: { days: number; units: NonNullable<Units>; photos: boolean; language: Language }) =>
       take(api.POST("/api/inspections/{inspection_id}/links", { params, body })),
     onSuccess: again,
   });
@@ -48,6 +49,11 @@ export function useHandingOver(inspection: string) {
   });
   const trouble = error ?? sign.error ?? reopen.error ?? link.error ?? revoke.error;
   return { data, trouble, sign, reopen, link, revoke };
+}
+
+/** The shop, for the language in which its clients usually read. */
+export function useShop() {
+  return useQuery({ queryKey: ["shop"], queryFn: () => take(api.GET("/api/shop")) });
 }
 
 /** What the rules of today would say of a record that was signed under its own; only when asked. */

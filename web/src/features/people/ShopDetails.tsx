@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, take, upload, type Schemas } from "../../api/client";
+import { LANGUAGES } from "../../api/languages";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
 import { Field, TextField } from "../../primitives/Field";
@@ -64,6 +65,7 @@ export function ShopDetails({ owner }: { owner: boolean }) {
         value={shop.fee}
         onChange={(event) => set({ fee: event.target.value })}
       />
+      <Choice label="Language of its reports" options={LANGUAGES} value={shop.language} disabled={!owner} onChange={(language) => language && set({ language })} />
       <Choice label="Paper of its reports" options={PAPERS} value={shop.paper} disabled={!owner} onChange={(paper) => paper && set({ paper })} />
       <Choice
         label="Clients of whose engines nothing came since"
