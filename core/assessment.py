@@ -13,7 +13,7 @@ from msgspec import UNSET, UnsetType
 
 from core.document.shapes import Shape
 from core.quantities import Figure
-from core.vocabulary import Grade, PlugAction
+from core.vocabulary import Grade, Passing, PlugAction
 
 FORMAT = "fiacre-assessment"
 VERSION = 1
@@ -174,7 +174,7 @@ class GasketFault(Told, frozen=True):
 class SchoolVerdict(Told, frozen=True):
     rule: str
     label: str
-    verdict: Literal["pass", "fail", "cannot-say"]
+    verdict: Passing
     failing: tuple[int, ...]
     detail: str
     decides: bool

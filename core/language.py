@@ -130,6 +130,19 @@ def date_said(day: date) -> str:
     return str(format_date(day, "long", locale=language))
 
 
+def day_said(written: str) -> str:
+    """A day of the record, YYYY-MM-DD, as the language has it in figures; in English as written,
+    for there one half of the readers would take the month for the day."""
+    if _spoken.get() in (ENGLISH, PROOF):
+        return written
+    from babel.dates import format_date
+
+    try:
+        return str(format_date(date.fromisoformat(written), "medium", locale=_spoken.get()))
+    except ValueError:
+        return written
+
+
 def number_said(told: str) -> str:
     """A number as Python writes it, with the signs of the language."""
     if _spoken.get() in (ENGLISH, PROOF):

@@ -71,6 +71,7 @@ Throttle = Literal["open", "closed"]
 PlugsOut = Literal["all", "one"]
 ReadingQuality = Literal["good", "seal-leak", "doubtful"]
 Escape = Literal["intake", "exhaust", "crankcase", "coolant", "neighbour", "none"]
+Passing = Literal["pass", "fail", "cannot-say"]  # Of a school, by its own rule.
 SparkSeen = Literal["strong", "weak", "none"]
 SparkCondition = Literal["open-air", "tester"]
 Pulse = Literal["present", "absent"]

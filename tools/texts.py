@@ -11,7 +11,7 @@ import re
 import tomllib
 from collections.abc import Iterator
 from io import BytesIO
-from typing import Any
+from typing import Any, Literal, get_args, get_origin
 
 from babel.messages.catalog import Catalog
 from babel.messages.pofile import read_po, write_po
@@ -130,12 +130,16 @@ def _leaves(value: Any, path: tuple[str, ...]) -> Iterator[tuple[tuple[str, ...]
 
 def _of_the_contract() -> Iterator[tuple[str, str]]:
     """Its fields and the words of its closed lists, as they are said."""
+    from core import vocabulary
     from core.document.schema import SCHEMA
     from core.language import spaced
     from core.refit.put_right import ONE_EACH
 
     for name in _names(SCHEMA):
         yield "core/document/schema.py", spaced(name)
+    for words in vars(vocabulary).values():
+        for word in get_args(words) if get_origin(words) is Literal else ():
+            yield "core/vocabulary.py", spaced(word)
     for word in ("small", "large", "within", "early", "late"):  # Of figures beside their limits.
         yield "core/evidence/shared_findings.py", word
     for part in ONE_EACH:

@@ -8,11 +8,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
 
 from core.document.records import Specification
 from core.language import later, say
 from core.quantities import PSI_PA, Dimension, from_si, pressure_pa, spoken
+from core.vocabulary import Passing
 
 DEFAULT = "lowest-75"
 FLOOR_PSI = 100.0
@@ -27,7 +27,7 @@ class Verdict:
 
     rule: str
     label: str
-    verdict: Literal["pass", "fail", "cannot-say"]
+    verdict: Passing
     failing: tuple[int, ...]
     detail: str
 

@@ -50,6 +50,14 @@ def record_entries(document: dict[str, Any], system: str = "as-read") -> list[En
     return entries
 
 
+def field_said(value: Any, *steps: str) -> str:
+    """One field's value as it is said, by its place in a document; as it was read."""
+    schema: Mapping[str, Any] = SCHEMA
+    for step in steps:
+        schema = schema["properties"][step]
+    return _told(value, schema, "as-read")
+
+
 def _followed(steps: list[str]) -> tuple[Mapping[str, Any], list[str]]:
     """The schema of a path's value, and where it belongs in words."""
     schema: Mapping[str, Any] = SCHEMA

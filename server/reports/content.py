@@ -23,13 +23,14 @@ from core.language import (
     begun,
     cylinders_said,
     date_said,
+    day_said,
     later,
     listed,
     number_said,
     say,
     spoken_language,
 )
-from core.wording import client_answer
+from core.wording import client_answer, field_said
 from core.wording.client import words as client_words
 from server.inspections.models import Inspection
 from server.photos.models import Photo
@@ -40,7 +41,7 @@ from server.reports.models import Signing
 from server.reports.record import record_part
 from server.reports.refit import refit_content
 from server.reports.services import as_signed, last_signed, standing
-from server.reports.words import spoken, words
+from server.reports.words import words
 
 GRADE_WORDS: Mapping[str, str] = knowledge().consequences["grade_words"]
 OCCASIONS = {
@@ -106,6 +107,7 @@ def content(
         "title": shown["engine"].get("title") or say("Engine"),
         "engine": shown["engine"],
         "given": shown.get("inspection", {}),
+        "inspected": day_said(shown.get("inspection", {}).get("date", "")),
         "occasion": say(OCCASIONS.get(shown.get("inspection", {}).get("purpose", ""), "")),
         "usage": list(_usage(shown)),
         "told": list(_told(shown)),
@@ -131,7 +133,7 @@ def content(
         "refit": refit_content(shown),
         "not_inspected": list(_not_inspected(shown, assessment)),
         "grades_rule": say(knowledge().consequences["grades"]["told"]),
-        "glossary": {say(word): say(told) for word, told in client_words()["glossary"].items()},
+        "glossary": [(say(word), say(told)) for word, told in client_words()["glossary"]["terms"]],
         "house": shown.get("house_rules", {}).get("name", "") or say("the default rules"),
         "photos": [one for one in pictures if one["cylinder"] not in suspected],
         "record": record_part(
@@ -176,7 +178,7 @@ def _usage(document: Mapping[str, Any]) -> Iterator[str]:
     if "plug_distance" in given:
         yield say("plugs {run} old", run=_amount(given["plug_distance"]))
     if "date" in given:
-        yield say("inspected {day}", day=given["date"])
+        yield say("inspected {day}", day=day_said(given["date"]))
 
 
 def _amount(raw: Mapping[str, Any]) -> str:
@@ -306,7 +308,7 @@ def _figures(specification: Mapping[str, Any]) -> Iterator[dict[str, str]]:
     sources = specification.get("sources", {})
     for name, value in specification.items():
         if name != "sources":
-            shown = spoken(value) if isinstance(value, dict) else str(value)
+            shown = field_said(value, "engine", "specification", name)
             source = words(sources[name]) if name in sources else say("source not said")
             yield {"name": words(name), "value": shown, "source": source}
 

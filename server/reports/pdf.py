@@ -52,7 +52,12 @@ def pdf(inspection: Inspection, units: str, *, photos: bool, signed_only: bool =
 
 def job_pdf(inspection: Inspection, units: str) -> bytes:
     """The mechanic's sheet, and labels for the plugs."""
-    return printed(render_to_string("job.html", job_content(inspection, units)))
+    return printed(job_html(inspection, units))
+
+
+def job_html(inspection: Inspection, units: str) -> str:
+    """The same as a page."""
+    return render_to_string("job.html", job_content(inspection, units))
 
 
 def printed(page: str) -> bytes:

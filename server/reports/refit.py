@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from typing import Any
 
-from core.language import later, say
+from core.language import day_said, later, say
 from core.refit import refit_sheet
 from core.refit.proof import CODES, COMPLAINT
 from server.reports.words import spoken, words
@@ -33,7 +33,7 @@ def refit_content(document: Mapping[str, Any]) -> dict[str, Any] | None:
         "premix": _premix((refit or {}).get("premix", {})),
         "kept_told": ", ".join((refit or {}).get("kept", {}).values()),
         "proof": list(_proof(proof)) if proof else [],
-        "follow_up": (proof or {}).get("follow_up", ""),
+        "follow_up": day_said((proof or {}).get("follow_up", "")),
     }
 
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
+from django.utils.translation.trans_real import parse_accept_lang_header
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
 from drf_spectacular.types import OpenApiTypes
@@ -14,7 +15,7 @@ from rest_framework import serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from core.language import LANGUAGES, speaking
+from core.language import ENGLISH, LANGUAGES, say, speaking
 from server.api.downloads import download, table
 from server.api.headers import UNSEEN
 from server.api.views import ShopView
@@ -209,12 +210,12 @@ def shared(request: HttpRequest, secret: str, as_pdf: bool = False) -> HttpRespo
     """A report for whoever holds its link: this one report, and nothing else of the shop."""
     link = services.followed(secret)
     if link is None:
-        return HttpResponse(
-            "This link has expired or was taken back. Ask the shop for a new one.",
-            status=404, content_type="text/plain; charset=utf-8",
-        )  # fmt: skip
+        with speaking(_read_by(request)):
+            gone = say("This link has expired or was taken back. Ask the shop for a new one.")
+        return HttpResponse(gone, status=404, content_type="text/plain; charset=utf-8")
     wanted = request.GET.get("language", "")
     language = wanted if wanted in LANGUAGES else link.language
+    own = language == link.language
     if as_pdf:
         made = _pdf(link.inspection, link.units, link.photos, language, signed_only=True)
         for name, value in UNSEEN.items():
@@ -228,10 +229,17 @@ def shared(request: HttpRequest, secret: str, as_pdf: bool = False) -> HttpRespo
             photos=link.photos,
             signed_only=True,
             nonce=nonce,
-            pdf_address=f"/r/{secret}/report.pdf?language={language}",
+            pdf_address=f"/r/{secret}/report.pdf" + ("" if own else f"?language={language}"),
             others=[one for one in SPOKEN if one[0] != language],
         )
     return HttpResponse(page, headers=UNSEEN)
+
+
+def _read_by(request: HttpRequest) -> str:
+    """The language that somebody's browser asks for, of those that are spoken."""
+    accepted = parse_accept_lang_header(request.headers.get("Accept-Language", ""))
+    asked = (one.partition("-")[0] for one, _ in accepted)
+    return next((one for one in asked if one in LANGUAGES), ENGLISH)
 
 
 def handing_over(inspection: Inspection) -> Response:

@@ -3,7 +3,8 @@
 from django import template
 
 from core import language
-from core.language import begun, word_said
+from core.language import begun, day_said, word_said
+from core.quantities import figure
 
 register = template.Library()
 
@@ -20,4 +21,11 @@ def said(name: str) -> str:
     return word_said(str(name)) if name else ""
 
 
+@register.filter(name="figure")
+def figure_said(value: float) -> str:
+    """A number to four figures."""
+    return figure(value, 4)
+
+
 register.filter("begun", begun)
+register.filter("day", day_said)
