@@ -14,7 +14,7 @@ import msgspec
 from scipy import constants
 
 from core.errors import CoreError
-from core.language import number_said
+from core.language import number_said, say
 
 
 class Dimension(StrEnum):
@@ -99,9 +99,11 @@ class Quantity:
 
     def __post_init__(self) -> None:
         if self.unit not in UNITS[self.dimension]:
-            raise UnitRefused(self.unit, f"one of {', '.join(UNITS[self.dimension])}")
+            raise UnitRefused(
+                self.unit, say("one of {known}", known=", ".join(UNITS[self.dimension]))
+            )
         if not math.isfinite(self.value):
-            raise CoreError("not-finite", "value", self.value, "a finite number")
+            raise CoreError("not-finite", "value", self.value, say("a finite number"))
 
     @classmethod
     def read(cls, raw: Figure, dimension: Dimension) -> Quantity:
@@ -127,9 +129,9 @@ class Quantity:
         if unit == self.unit:
             return self
         if "h" in (unit, self.unit):
-            raise UnitRefused(unit, "running hours cannot be turned into a distance")
+            raise UnitRefused(unit, say("running hours cannot be turned into a distance"))
         if unit not in UNITS[self.dimension]:
-            raise UnitRefused(unit, f"one of {', '.join(UNITS[self.dimension])}")
+            raise UnitRefused(unit, say("one of {known}", known=", ".join(UNITS[self.dimension])))
         slope, offset = LINES[self.dimension][unit]
         return Quantity((self.si - offset) / slope, unit, self.dimension)
 

@@ -14,6 +14,7 @@ from core.calculators.calculator import Answer, Calculator
 from core.calculators.pressure import PRESSURE_CALCULATORS
 from core.calculators.tuning import TUNING_CALCULATORS
 from core.errors import CoreError, OutOfRange
+from core.language import say
 
 CALCULATORS: dict[str, Calculator[Any]] = {
     **BENCH_CALCULATORS,
@@ -44,7 +45,7 @@ def calculate(name: str, given: object) -> Answer:
     """
     if name not in CALCULATORS:
         known = ", ".join(CALCULATORS)
-        raise CoreError("unknown-calculator", "name", name, f"one of {known}")
+        raise CoreError("unknown-calculator", "name", name, say("one of {known}", known=known))
     calculator = CALCULATORS[name]
     try:
         return calculator.answer(given)

@@ -10,6 +10,7 @@ from core.document import records, shapes
 from core.document.records import Blades, Flag, Length, Pressure, Record, Temperature, Torque
 from core.document.shapes import Shape
 from core.errors import CoreError
+from core.language import say
 from core.plugs.blades import MM_PER_UNIT, exact_mm, stacks
 from core.plugs.breakdown import breakdown_v
 from core.plugs.gap import Window
@@ -85,7 +86,7 @@ def _units(keys: UnitsKeys) -> Answer:
 def _blades(keys: BladesKeys) -> Answer:
     unit, blades = keys.target.unit, keys.blades
     if not blades:
-        raise CoreError("missing", "/blades", [], "at least one blade")
+        raise CoreError("missing", "/blades", [], say("at least one blade"))
     ranked = stacks(exact_mm(keys.target), [exact_mm(one) for one in blades], keys.most)
     return {
         "combinations": [
@@ -102,7 +103,7 @@ def _blades(keys: BladesKeys) -> Answer:
 def _gap(keys: GapKeys) -> Answer:
     low, high = length_mm(keys.minimum), length_mm(keys.maximum)
     if low > high:
-        raise CoreError("range", "/minimum", str(keys.minimum), "at most the maximum")
+        raise CoreError("range", "/minimum", str(keys.minimum), say("at most the maximum"))
     window = Window(low, high)
     passes, refuses = (length_mm(blade) if blade else None for blade in (keys.passes, keys.refuses))
     return {
@@ -126,7 +127,7 @@ def _on_scale(given: float | Figure | None, name: str, unit: str) -> float | Non
     if not isinstance(given, Figure):
         return given
     if given.value <= 0:
-        raise CoreError("range", f"/{name}", given.value, "more than zero")
+        raise CoreError("range", f"/{name}", given.value, say("more than zero"))
     return Quantity.read(given, Dimension.TORQUE).to(unit).value
 
 

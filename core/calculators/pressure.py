@@ -22,6 +22,7 @@ from core.engine.atmosphere import SEA_LEVEL_PA, pressure_at_pa
 from core.engine.kinematics import Geometry
 from core.errors import CoreError
 from core.knowledge import knowledge
+from core.language import say
 from core.pressure.cranking import Cranking, gauge_strokes_pa, leak_free_peak_pa
 from core.pressure.leakdown import held_pa, leak_area_m2, percent_lost, restrictor_area_m2
 from core.pressure.response import REFERENCE_M3
@@ -146,7 +147,7 @@ def _area_mm2(keys: LeakAreaKeys) -> float:
     elif keys.percent is not None and keys.held is None:
         held = supply * (1 - keys.percent / 100)
     else:
-        raise CoreError("one-of", "/held", None, "either held or percent")
+        raise CoreError("one-of", "/held", None, say("either held or percent"))
     restrictor = _restrictor(keys.restrictor, keys.discharge_coefficient)
     return rounded(float(leak_area_m2(supply, restrictor, held)) * 1e6)
 

@@ -8,6 +8,7 @@ from core.calculators.calculator import Answer, Calculator, rounded, shown
 from core.document.records import Dwell, Length, Lobes, Ratio, Record, Volume
 from core.document.shapes import Shape
 from core.errors import CoreError
+from core.language import say
 from core.quantities import Dimension, Quantity, length_mm
 from core.tuning.points import FAR, Cam, advance_change_deg, angle_deg, arc_m, dwell_percent
 from core.tuning.premix import oil_m3, top_up
@@ -58,7 +59,7 @@ def _points(keys: PointsKeys) -> Answer:
     elif keys.dwell_deg is not None and not keys.gap:
         dwell = keys.dwell_deg
     else:
-        raise CoreError("one-of", "/gap", None, "either the gap or the dwell as it is now")
+        raise CoreError("one-of", "/gap", None, say("either the gap or the dwell as it is now"))
     gap = cam.gap_mm(dwell)
     return {
         "gap": shown(gap / 1e3, (keys.gap or keys.known_gap).unit, Dimension.LENGTH, 4),
@@ -76,7 +77,7 @@ def _pulley(keys: PulleyKeys) -> Answer:
     if keys.angle_deg is not None and not keys.arc:
         along = arc_m(keys.angle_deg, diameter)
         return {"arc": shown(along, keys.diameter.unit, Dimension.LENGTH)}
-    raise CoreError("one-of", "/angle_deg", None, "either the angle or the arc")
+    raise CoreError("one-of", "/angle_deg", None, say("either the angle or the arc"))
 
 
 def _poured(unit: str) -> str:

@@ -73,7 +73,7 @@ def grubbs(values: ArrayLike, significance: float = 0.05) -> tuple[int, float, f
     x = np.asarray(values, dtype=np.float64)
     n = x.size
     if n < 3:
-        raise OutOfRange("values", n, "at least three values")
+        raise OutOfRange("values", n, say("at least three values"))
     lowest = int(np.argmin(x))
     spread = float(np.std(x, ddof=1))
     statistic = float((x.mean() - x[lowest]) / spread) if spread > 0 else 0.0

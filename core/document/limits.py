@@ -16,6 +16,7 @@ from core.document.records import Document, MissingPiece, RefusedPlug, Said
 from core.document.schema import SCHEMA
 from core.document.shapes import MOST_ITEMS
 from core.errors import CoreError
+from core.language import say
 from core.quantities import Dimension, Quantity
 
 MOST_TESTS = 40  # Of one kind.
@@ -45,7 +46,7 @@ def _beyond(found: Iterable[tuple[str, str, dict[str, Any], list[str]]]) -> Iter
     for path, name, raw, dimensions in found:
         if len(dimensions) != 1:
             if raw["value"] < 0:
-                yield problem("range", path, raw["value"], "zero or more")
+                yield problem("range", path, raw["value"], say("zero or more"))
             continue
         yield from one_quantity(path, name, raw, Dimension(dimensions[0]))
 
@@ -56,22 +57,22 @@ def one_quantity(
     try:
         si = Quantity(float(raw["value"]), raw["unit"], dimension).si
     except OverflowError:
-        yield problem("range", path, raw["value"], "a number that a figure can hold")
+        yield problem("range", path, raw["value"], say("a number that a figure can hold"))
         return
     if dimension is Dimension.PRESSURE and not 0 <= si <= GAUGE_LIMIT_PA:
-        yield problem("range", path, raw, "a gauge pressure from 0 to 150 bar")
+        yield problem("range", path, raw, say("a gauge pressure from 0 to 150 bar"))
     elif dimension is Dimension.LENGTH and si <= 0:
-        yield problem("range", path, raw, "a length above zero")
+        yield problem("range", path, raw, say("a length above zero"))
     elif dimension is Dimension.LENGTH and name in GAPS and si * 1000 > GAP_LIMIT_MM:
-        yield problem("range", path, raw, "a gap of at most 100 mm")
+        yield problem("range", path, raw, say("a gap of at most 100 mm"))
     elif dimension is Dimension.LENGTH and si > 10:
-        yield problem("range", path, raw, "a length of at most 10 m")
+        yield problem("range", path, raw, say("a length of at most 10 m"))
     elif dimension is Dimension.TEMPERATURE and not 150 <= si <= 1500:
-        yield problem("range", path, raw, "a temperature that an engine bay can have")
+        yield problem("range", path, raw, say("a temperature that an engine bay can have"))
     elif dimension in (Dimension.TORQUE, Dimension.VOLUME) and si <= 0:
-        yield problem("range", path, raw, "more than zero")
+        yield problem("range", path, raw, say("more than zero"))
     elif dimension is Dimension.DISTANCE and not 0 <= si <= 1e7:
-        yield problem("range", path, raw, "a distance from zero to ten million")
+        yield problem("range", path, raw, say("a distance from zero to ten million"))
 
 
 def schema_at(place: str) -> dict[str, Any]:
@@ -119,7 +120,12 @@ def groups_exist(document: Document) -> Iterator[CoreError]:
                 if number > engine.cylinders:
                     yield problem("cylinder", path, number, expected)
                 elif number in named:
-                    yield problem("cylinder-twice", path, number, f"once; also at {named[number]}")
+                    yield problem(
+                        "cylinder-twice",
+                        path,
+                        number,
+                        say("once; also at {named}", named=named[number]),
+                    )
                 named[number] = path
     for place, number in enumerate(engine.firing_order):
         if number > engine.cylinders:
@@ -127,7 +133,7 @@ def groups_exist(document: Document) -> Iterator[CoreError]:
 
 
 def _of_engine(count: int) -> str:
-    return f"a cylinder from 1 to {count}"
+    return say("a cylinder from 1 to {count}", count=count)
 
 
 def cylinders_exist(document: dict[str, Any]) -> Iterator[CoreError]:
@@ -146,7 +152,7 @@ def cylinders_exist(document: dict[str, Any]) -> Iterator[CoreError]:
                     "cylinder-twice",
                     f"{path}/{index}/{key}",
                     number,
-                    "each cylinder once in a list",
+                    say("each cylinder once in a list"),
                 )
             seen.add(number)
 
@@ -160,7 +166,7 @@ def swaps_have_two_ends(document: Document) -> Iterator[CoreError]:
             if number > count:
                 yield problem("cylinder", f"{path}/{end}", number, _of_engine(count))
         if swap.source == swap.target:
-            expected = "another cylinder than the part came from"
+            expected = say("another cylinder than the part came from")
             yield problem("swap", f"{path}/to", swap.target, expected)
 
 
@@ -207,7 +213,12 @@ def items_named_once(document: dict[str, Any]) -> Iterator[CoreError]:
         for index, item in enumerate(items):
             name = item.get(key)
             if name is not None and name in seen:
-                yield problem("twice", f"{path}/{index}/{key}", name, f"each {key} once in a list")
+                yield problem(
+                    "twice",
+                    f"{path}/{index}/{key}",
+                    name,
+                    say("each {key} once in a list", key=key),
+                )
             if name is not None:
                 seen.add(name)
 
@@ -220,9 +231,9 @@ def few_enough(document: dict[str, Any]) -> Iterator[CoreError]:
         if path.endswith("/readings"):
             readings += len(items)
         elif len(items) > most:
-            yield problem("too-many", path, len(items), f"at most {most} entries")
+            yield problem("too-many", path, len(items), say("at most {most} entries", most=most))
     if readings > MOST_READINGS:
-        expected = f"at most {MOST_READINGS} readings in all"
+        expected = say("at most {most} readings in all", most=MOST_READINGS)
         yield problem("too-many", "/tests", readings, expected)
 
 
@@ -231,19 +242,24 @@ def layout_agrees(document: Document) -> Iterator[CoreError]:
     engine = document.engine
     count, order = engine.cylinders, list(engine.firing_order)
     if engine.layout == "single" and count != 1:
-        yield problem("layout", "/engine/cylinders", count, "1 for a single-cylinder engine")
+        yield problem("layout", "/engine/cylinders", count, say("1 for a single-cylinder engine"))
     if order and sorted(order) != list(range(1, count + 1)):
         yield problem(
-            "firing-order", "/engine/firing_order", order, f"each of the {count} cylinders once"
+            "firing-order",
+            "/engine/firing_order",
+            order,
+            say("each of the {count} cylinders once", count=count),
         )
     if engine.banks:
         named = {number for bank in engine.banks for number in bank.cylinders}
         missing = sorted(set(range(1, count + 1)) - named)
         if missing:
-            yield problem("banks", "/engine/banks", missing, "every cylinder in one of the banks")
+            yield problem(
+                "banks", "/engine/banks", missing, say("every cylinder in one of the banks")
+            )
     closing = engine.intake_closing_deg_abdc
     if engine.cycle == "two-stroke" and closing is not None:
-        expected = "exhaust_closing_deg_abdc on a two-stroke, which has no intake valve"
+        expected = say("exhaust_closing_deg_abdc on a two-stroke, which has no intake valve")
         yield problem("cycle", "/engine/intake_closing_deg_abdc", closing, expected)
 
 
@@ -258,7 +274,7 @@ def dates_exist(document: Document) -> Iterator[CoreError]:
         try:
             date.fromisoformat(text or NO_DATE)
         except ValueError:
-            yield problem("date", path, text, "a date as YYYY-MM-DD")
+            yield problem("date", path, text, say("a date as YYYY-MM-DD"))
 
 
 def refit_is_complete(document: Document) -> Iterator[CoreError]:
@@ -266,7 +282,9 @@ def refit_is_complete(document: Document) -> Iterator[CoreError]:
     missing = still_to_torque(document)
     if document.refit.closed and missing:
         named = ", ".join(map(str, missing))
-        expected = f"every plug fitted and torqued before the list is closed; missing: {named}"
+        expected = say(
+            "every plug fitted and torqued before the list is closed; missing: {named}", named=named
+        )
         yield problem("refit-open", "/refit/closed", True, expected)
 
 

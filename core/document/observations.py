@@ -18,6 +18,7 @@ from core.document.reading import check_document, pointer, validator, whole_numb
 from core.document.schema import SCHEMA
 from core.document.writing import canonical, ordered
 from core.errors import CoreError
+from core.language import say
 
 Observation = tuple[str, Any]
 NUMBER = re.compile(r"[1-9][0-9]?")
@@ -55,7 +56,7 @@ def field_steps(path: str) -> list[str]:
     """
     steps = [step.replace("~1", "/").replace("~0", "~") for step in path.split("/")[1:]]
     if not path.startswith("/") or not all(steps):
-        raise CoreError("path", path, None, "a path such as /cylinders/2/plug/gap")
+        raise CoreError("path", path, None, say("a path such as /cylinders/2/plug/gap"))
     return steps
 
 
@@ -132,7 +133,7 @@ class _Put:
                 "path",
                 self.path,
                 self.value,
-                "a single field; lists and groups are set field by field",
+                say("a single field; lists and groups are set field by field"),
             )
         error = next(validator(place).iter_errors(self.value), None)
         if error is not None:
@@ -145,7 +146,7 @@ class _Put:
     ) -> dict[str, Any] | None:
         step = self.steps[at]
         if "x-dimension" in schema or step not in schema.get("properties", {}):
-            raise CoreError("unknown-field", self.path, self.value, "a field of the contract")
+            raise CoreError("unknown-field", self.path, self.value, say("a field of the contract"))
         made = self.into(target.get(step), schema["properties"][step], f"{place}/{step}", at + 1)
         if made is None or made == {}:
             return {field: one for field, one in target.items() if field != step} or None
@@ -164,7 +165,7 @@ class _Put:
         identity = self._identity(fields["properties"][key], at)
         if self.steps[at + 1 :] == [key]:
             raise CoreError(
-                "path", self.path, self.value, "a field; what names an item cannot be changed"
+                "path", self.path, self.value, say("a field; what names an item cannot be changed")
             )
         known = next((item for item in target if item.get(key) == identity), None)
         if known is None and self.value is None:
@@ -184,5 +185,5 @@ class _Put:
             return step
         # One place, one spelling: 03 and other scripts' figures are no other names of 3.
         if not NUMBER.fullmatch(step):
-            raise CoreError("path", self.path, step, "the number of a cylinder")
+            raise CoreError("path", self.path, step, say("the number of a cylinder"))
         return int(step)

@@ -15,6 +15,7 @@ from jsonschema.exceptions import ValidationError
 from core.document import limits
 from core.document.schema import SCHEMA
 from core.errors import CoreError, DocumentRefused
+from core.language import say
 
 MOST_BYTES = 5 * 1024 * 1024
 MOST_NESTING = 32
@@ -59,22 +60,31 @@ def parse_json(data: bytes) -> Any:
         With every problem found, each naming a JSON Pointer.
     """
     if len(data) > MOST_BYTES:
-        raise DocumentRefused([CoreError("too-large", "", len(data), "a document of at most 5 MB")])
+        raise DocumentRefused(
+            [CoreError("too-large", "", len(data), say("a document of at most 5 MB"))]
+        )
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise DocumentRefused(
-            [CoreError("not-utf-8", "", data[error.start : error.start + 8], "UTF-8 text")]
+            [CoreError("not-utf-8", "", data[error.start : error.start + 8], say("UTF-8 text"))]
         ) from None
     _refuse_deep(text)
     found: list[CoreError] = []
     try:
         raw = json.loads(text, object_pairs_hook=_PairsOnce(found), parse_constant=float)
     except json.JSONDecodeError as error:
-        place = f"JSON; line {error.lineno}, column {error.colno}: {error.msg}"
+        place = say(
+            "JSON; line {line}, column {column}: {what}",
+            line=error.lineno,
+            column=error.colno,
+            what=error.msg,
+        )
         raise DocumentRefused([CoreError("not-json", "", text[:40], place)]) from None
     except (ValueError, RecursionError) as error:
-        raise DocumentRefused([CoreError("not-json", "", str(error), "a finite number")]) from None
+        raise DocumentRefused(
+            [CoreError("not-json", "", str(error), say("a finite number"))]
+        ) from None
     if found:
         raise DocumentRefused(_placed_duplicates(raw, found))
     return raw
@@ -172,7 +182,9 @@ class _PairsOnce:
         built: dict[str, Any] = {}
         for key, value in pairs:
             if key in built:
-                self.found.append(CoreError("duplicate-key", pointer([key]), key, "each key once"))
+                self.found.append(
+                    CoreError("duplicate-key", pointer([key]), key, say("each key once"))
+                )
                 built.setdefault("\0twice", []).append(key)
             built[key] = value
         return built
@@ -187,7 +199,7 @@ def _placed_duplicates(raw: Any, found: list[CoreError]) -> list[CoreError]:
         if isinstance(value, dict):
             for key in value.get("\0twice", []):
                 placed.append(
-                    CoreError("duplicate-key", pointer([*steps, key]), key, "each key once")
+                    CoreError("duplicate-key", pointer([*steps, key]), key, say("each key once"))
                 )
             stack.extend((inner, [*steps, key]) for key, inner in value.items() if key != "\0twice")
         elif isinstance(value, list):
@@ -213,7 +225,14 @@ def _refuse_deep(text: str) -> None:
             depth += 1
             if depth > MOST_NESTING:
                 raise DocumentRefused(
-                    [CoreError("too-deep", "", depth, f"nesting of at most {MOST_NESTING}")]
+                    [
+                        CoreError(
+                            "too-deep",
+                            "",
+                            depth,
+                            say("nesting of at most {most}", most=MOST_NESTING),
+                        )
+                    ]
                 )
         elif character in "]}":
             depth -= 1
@@ -266,13 +285,13 @@ def not_finite(value: Any, steps: list[Any]) -> Iterator[CoreError]:
         for index, inner in enumerate(value):
             yield from not_finite(inner, [*steps, index])
     elif isinstance(value, float) and not isfinite(value):
-        yield CoreError("not-finite", pointer(steps), value, "a finite number")
+        yield CoreError("not-finite", pointer(steps), value, say("a finite number"))
     elif isinstance(value, int | float) and abs(value) > LARGEST:
-        yield CoreError("range", pointer(steps), value, "a number that a figure can hold")
+        yield CoreError("range", pointer(steps), value, say("a number that a figure can hold"))
     elif isinstance(value, str) and "\0" in value:
-        yield CoreError("text", pointer(steps), value, "text without the null character")
+        yield CoreError("text", pointer(steps), value, say("text without the null character"))
     elif isinstance(value, str) and not value.isascii() and HALF_A_CHARACTER.search(value):
-        yield CoreError("text", pointer(steps), ascii(value), "text of whole characters")
+        yield CoreError("text", pointer(steps), ascii(value), say("text of whole characters"))
 
 
 def translated(error: ValidationError, path: list[Any] | None = None) -> Iterator[CoreError]:
@@ -286,28 +305,40 @@ def translated(error: ValidationError, path: list[Any] | None = None) -> Iterato
             for key in error.instance:
                 if key not in known:
                     yield CoreError(
-                        "unknown-field", pointer([*path, key]), key, f"one of {_listed(known)}"
+                        "unknown-field",
+                        pointer([*path, key]),
+                        key,
+                        say("one of {known}", known=_listed(known)),
                     )
         case "required":
             for key in schema["required"]:
                 if repr(key) in error.message and key not in instance:
-                    yield CoreError("missing", pointer([*path, key]), None, f"{key} is required")
+                    yield CoreError(
+                        "missing", pointer([*path, key]), None, say("{key} is required", key=key)
+                    )
         case "enum":
             known = [str(word) for word in schema["enum"]]
             code = "unit" if path and path[-1] == "unit" else "unknown-word"
-            yield CoreError(code, pointer(path), error.instance, f"one of {_listed(known)}")
+            yield CoreError(
+                code, pointer(path), error.instance, say("one of {known}", known=_listed(known))
+            )
         case "const":
             yield CoreError("format", pointer(path), error.instance, repr(schema["const"]))
         case "type":
             yield CoreError(
-                "type", pointer(path), error.instance, f"a value of type {schema['type']}"
+                "type",
+                pointer(path),
+                error.instance,
+                say("a value of type {kind}", kind=schema["type"]),
             )
         case "anyOf":
-            yield CoreError("type", pointer(path), instance, "a number, or one with its unit")
+            yield CoreError("type", pointer(path), instance, say("a number, or one with its unit"))
         case "uniqueItems":
-            yield CoreError("twice", pointer(path), error.instance, "each entry once")
+            yield CoreError("twice", pointer(path), error.instance, say("each entry once"))
         case "maxLength":
-            yield CoreError("too-long", pointer(path), error.instance, "at most 10,000 characters")
+            yield CoreError(
+                "too-long", pointer(path), error.instance, say("at most 10,000 characters")
+            )
         case _:
             yield CoreError("range", pointer(path), error.instance, _expectation(error))
 
@@ -318,11 +349,12 @@ def _listed(words: list[str]) -> str:
 
 def _expectation(error: ValidationError) -> str:
     """What the schema asked for, e.g. "minimum 1"."""
+    limit = error.validator_value
     named = {
-        "minimum": "at least {}",
-        "maximum": "at most {}",
-        "exclusiveMinimum": "more than {}",
-        "maxItems": "at most {} entries",
-        "pattern": "text of the form {}",
+        "minimum": say("at least {limit}", limit=limit),
+        "maximum": say("at most {limit}", limit=limit),
+        "exclusiveMinimum": say("more than {limit}", limit=limit),
+        "maxItems": say("at most {limit} entries", limit=limit),
+        "pattern": say("text of the form {limit}", limit=limit),
     }
-    return named.get(str(error.validator), f"{error.validator} {{}}").format(error.validator_value)
+    return named.get(str(error.validator), f"{error.validator} {limit}")

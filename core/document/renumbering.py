@@ -17,6 +17,7 @@ from core.document.schema import SCHEMA
 from core.document.shapes import Schema
 from core.document.writing import canonical
 from core.errors import CoreError
+from core.language import say
 
 NUMBERING = "/numbering"
 """Where a log says that the cylinders are numbered otherwise; its value is a numbering."""
@@ -51,7 +52,7 @@ def checked_numbering(value: Any, cylinders: int) -> list[int]:
     everyone = list(range(1, cylinders + 1))
     whole = isinstance(value, list) and all(type(one) is int for one in value)
     if not whole or sorted(value) != everyone:
-        raise CoreError("numbers", NUMBERING, value, "every cylinder once")
+        raise CoreError("numbers", NUMBERING, value, say("every cylinder once"))
     return list(value)
 
 

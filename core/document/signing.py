@@ -12,6 +12,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from core.errors import CoreError
+from core.language import say
 
 FORMAT = "fiacre-signed"
 VERSION = 1
@@ -65,7 +66,7 @@ def verify(content: Any, printed: str | None = None) -> dict[str, Any]:
         raise CoreError("format", "/format", found, repr(FORMAT))
     for field in FIELDS:
         if field not in content:
-            raise CoreError("missing", f"/{field}", None, f"{field} is required")
+            raise CoreError("missing", f"/{field}", None, say("{field} is required", field=field))
     computed = digest(content)
     wanted = {content["digest"], *([printed.replace(" ", "").lower()] if printed else [])}
     return {"digest": computed, "matches": wanted == {computed}, "signed": content["signed"]}

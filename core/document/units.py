@@ -11,7 +11,7 @@ from typing import Any
 
 from core.document.schema import SCHEMA
 from core.errors import OutOfRange
-from core.language import number_read
+from core.language import number_read, say
 from core.quantities import DIMENSION_OF, Dimension, Quantity, figure, from_si
 
 SYSTEMS: dict[str, dict[Dimension, str]] = {
@@ -62,7 +62,7 @@ def in_units(document: Mapping[str, Any], system: str) -> dict[str, Any]:
     if system == "as-read":
         return dict(document)
     if system not in SYSTEMS:
-        raise OutOfRange("units", system, "as-read, metric or imperial")
+        raise OutOfRange("units", system, say("as-read, metric or imperial"))
     converted: dict[str, Any] = _converted(document, SCHEMA, SYSTEMS[system])
     return converted
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from core.errors import OutOfRange
+from core.language import say
 
 SEA_LEVEL_PA = 101_325.0
 SEA_LEVEL_K = 288.15
@@ -34,6 +35,6 @@ def pressure_at_pa(altitude_m: float) -> float:
     US Standard Atmosphere 1976, eq. 18 (geopotential altitude) and 33a.
     """
     if not -500 <= altitude_m <= 11_000:
-        raise OutOfRange("altitude_m", altitude_m, "from -500 to 11,000 m")
+        raise OutOfRange("altitude_m", altitude_m, say("from -500 to 11,000 m"))
     geopotential = EARTH_RADIUS_M * altitude_m / (EARTH_RADIUS_M + altitude_m)
     return float(SEA_LEVEL_PA * (1 - LAPSE_K_PER_M * geopotential / SEA_LEVEL_K) ** EXPONENT)

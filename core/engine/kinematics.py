@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from core.errors import OutOfRange
+from core.language import say
 
 
 @dataclass(frozen=True)
@@ -23,13 +24,17 @@ class Geometry:
     def __post_init__(self) -> None:
         for name in ("bore_m", "stroke_m", "rod_m"):
             if not 0 < getattr(self, name) < 10:
-                raise OutOfRange(name, getattr(self, name), "a length above zero, under 10 m")
+                raise OutOfRange(name, getattr(self, name), say("a length above zero, under 10 m"))
         if self.rod_m <= self.stroke_m / 2:
-            raise OutOfRange("rod_m", self.rod_m, "a rod longer than half the stroke")
+            raise OutOfRange("rod_m", self.rod_m, say("a rod longer than half the stroke"))
         if not 1 < self.compression_ratio <= 30:
-            raise OutOfRange("compression_ratio", self.compression_ratio, "above 1, at most 30")
+            raise OutOfRange(
+                "compression_ratio", self.compression_ratio, say("above 1, at most 30")
+            )
         if not -90 <= self.closing_deg_abdc < 150:
-            raise OutOfRange("closing_deg_abdc", self.closing_deg_abdc, "from -90 to 150 degrees")
+            raise OutOfRange(
+                "closing_deg_abdc", self.closing_deg_abdc, say("from -90 to 150 degrees")
+            )
 
     @property
     def swept_m3(self) -> float:

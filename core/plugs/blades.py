@@ -12,6 +12,7 @@ from itertools import combinations
 from math import lcm
 
 from core.errors import OutOfRange
+from core.language import say
 from core.quantities import Figure
 
 MM_PER_UNIT = {"mm": Fraction(1), "in": Fraction(254, 10), "thou": Fraction(254, 10_000)}
@@ -63,9 +64,9 @@ def stacks(target_mm: Fraction, blades_mm: Sequence[Fraction], most: int = 3) ->
         If there is no blade, too many to try, or `most` is none of 1, 2, 3.
     """
     if not 1 <= most <= 3:
-        raise OutOfRange("most", most, "1, 2 or 3")
+        raise OutOfRange("most", most, say("1, 2 or 3"))
     if not 1 <= len(blades_mm) <= MOST_BLADES:
-        raise OutOfRange("blades", len(blades_mm), f"from 1 to {MOST_BLADES} blades")
+        raise OutOfRange("blades", len(blades_mm), say("from 1 to {most} blades", most=MOST_BLADES))
     parts = lcm(target_mm.denominator, *(one.denominator for one in blades_mm))
     target = int(target_mm * parts)
     thickness = [int(one * parts) for one in blades_mm]

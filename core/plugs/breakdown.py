@@ -12,6 +12,7 @@ from typing import Any
 
 from core.errors import OutOfRange
 from core.knowledge import knowledge
+from core.language import say
 
 
 def breakdown_v(gap_m: float, pressure_pa: float, temperature_k: float) -> float:
@@ -43,12 +44,16 @@ def breakdown_v(gap_m: float, pressure_pa: float, temperature_k: float) -> float
     """
     law: Mapping[str, Any] = knowledge().bench["breakdown"]
     if temperature_k <= 0:
-        raise OutOfRange("temperature", temperature_k, "more than zero kelvin")
+        raise OutOfRange("temperature", temperature_k, say("more than zero kelvin"))
     bar_cm = pressure_pa / 1e5 * gap_m * 100 * law["reference_k"] / temperature_k
     if not law["least_bar_cm"] <= bar_cm <= law["most_bar_cm"]:
         raise OutOfRange(
             "gap",
-            f"{bar_cm:.3g} bar cm",
-            f"pressure times gap from {law['least_bar_cm']:g} to {law['most_bar_cm']:g} bar cm",
+            say("{bar_cm:.3g} bar cm", bar_cm=bar_cm),
+            say(
+                "pressure times gap from {least:g} to {most:g} bar cm",
+                least=law["least_bar_cm"],
+                most=law["most_bar_cm"],
+            ),
         )
     return 1e3 * float(law["root"] * math.sqrt(bar_cm) + law["linear"] * bar_cm)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from core.errors import OutOfRange
+from core.language import say
 
 AIMS = ("middle", "minimum", "maximum")
 SAME_MM = 1e-6  # 0.035 in and 35 thou are one gap.
@@ -19,7 +20,11 @@ class Window:
 
     def __post_init__(self) -> None:
         if not 0 < self.low_mm <= self.high_mm:
-            raise OutOfRange("minimum", self.low_mm, f"above zero, at most {self.high_mm:g} mm")
+            raise OutOfRange(
+                "minimum",
+                self.low_mm,
+                say("above zero, at most {high_mm:g} mm", high_mm=self.high_mm),
+            )
 
     def aim_mm(self, aim: str = "middle") -> float:
         """What to set: the middle unless a house aims elsewhere. [mm]
@@ -28,7 +33,7 @@ class Window:
         speak for the maximum.
         """
         if aim not in AIMS:
-            raise OutOfRange("aim", aim, f"one of {', '.join(AIMS)}")
+            raise OutOfRange("aim", aim, say("one of {known}", known=", ".join(AIMS)))
         if aim == "middle":
             return (self.low_mm + self.high_mm) / 2
         return self.low_mm if aim == "minimum" else self.high_mm
@@ -53,7 +58,7 @@ class Window:
             If what passes is no thinner than what does not.
         """
         if passes_mm is not None and refuses_mm is not None and refuses_mm <= passes_mm + SAME_MM:
-            raise OutOfRange("refuses", refuses_mm, "thicker than the blade that passes")
+            raise OutOfRange("refuses", refuses_mm, say("thicker than the blade that passes"))
         if passes_mm is not None and passes_mm > self.high_mm + SAME_MM:
             return "out"
         if refuses_mm is not None and refuses_mm <= self.low_mm + SAME_MM:

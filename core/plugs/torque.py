@@ -57,9 +57,11 @@ class Wrench:
         if not self.offset_m:
             return 1.0
         if self.length_m is None:
-            raise OutOfRange("wrench_length", None, "the wrench's length, for an offset adaptor")
+            raise OutOfRange(
+                "wrench_length", None, say("the wrench's length, for an offset adaptor")
+            )
         if self.length_m + self.offset_m <= 0:
-            raise OutOfRange("adaptor_offset", self.offset_m, "shorter than the wrench")
+            raise OutOfRange("adaptor_offset", self.offset_m, say("shorter than the wrench"))
         return self.length_m / (self.length_m + self.offset_m)
 
 
@@ -99,7 +101,7 @@ def setting(
         If the figure is not above zero, or an offset adaptor has no wrench length.
     """
     if maker_nm <= 0:
-        raise OutOfRange("maker", maker_nm, "more than zero")
+        raise OutOfRange("maker", maker_nm, say("more than zero"))
     known = knowledge().bench["torque"]
     lubricated = threads in LUBRICATED
     cut = known["lubricated"]["cut_percent"] if cut_percent is None else cut_percent
@@ -122,17 +124,15 @@ def _plausible(maker_nm: float) -> Iterator[Hint]:
     if maker_nm > high:
         yield Hint(
             "unit-slip",
-            say(
-                "{maker_nm:.3g} N.m would strip a plug's thread: check the unit", maker_nm=maker_nm
-            ),
+            say("{torque:.3g} N.m would strip a plug's thread: check the unit", torque=maker_nm),
         )
     elif maker_nm < low:
         yield Hint(
             "unit-slip",
             say(
-                "{maker_nm:.3g} N.m would not hold a plug: check the unit, inch-pounds are not "
+                "{torque:.3g} N.m would not hold a plug: check the unit, inch-pounds are not "
                 "foot-pounds",
-                maker_nm=maker_nm,
+                torque=maker_nm,
             ),
         )
 

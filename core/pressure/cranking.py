@@ -19,6 +19,7 @@ from numpy.typing import ArrayLike, NDArray
 from core.engine.atmosphere import SEA_LEVEL_PA
 from core.engine.kinematics import Geometry
 from core.errors import OutOfRange
+from core.language import say
 from core.pressure.orifice import AIR_R, mass_flux
 
 STEP_DEG = 1.0
@@ -51,7 +52,9 @@ class Cranking:
         }
         for name, (low, high) in limits.items():
             if not low <= getattr(self, name) <= high:
-                raise OutOfRange(name, getattr(self, name), f"from {low:g} to {high:g}")
+                raise OutOfRange(
+                    name, getattr(self, name), say("from {low:g} to {high:g}", low=low, high=high)
+                )
 
 
 def leak_free_peak_pa(geometry: Geometry, cranking: Cranking) -> float:
@@ -185,5 +188,5 @@ def _stroke(
 def _areas(leak_area_m2: ArrayLike) -> NDArray[np.float64]:
     area = np.atleast_1d(np.asarray(leak_area_m2, dtype=np.float64))
     if not np.all(np.isfinite(area)) or np.any(area < 0):
-        raise OutOfRange("leak_area_m2", leak_area_m2, "finite areas, zero or more")
+        raise OutOfRange("leak_area_m2", leak_area_m2, say("finite areas, zero or more"))
     return area

@@ -13,6 +13,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from core.engine.atmosphere import SEA_LEVEL_PA
 from core.errors import OutOfRange
+from core.language import say
 from core.pressure.orifice import mass_flux
 
 ROOM_K = 293.15
@@ -51,7 +52,7 @@ def held_pa(
     leak = np.atleast_1d(np.asarray(leak_m2, dtype=np.float64))
     _check(supply_pa, restrictor_m2)
     if not np.all(np.isfinite(leak)) or np.any(leak < 0):
-        raise OutOfRange("leak_m2", leak_m2, "finite areas, zero or more")
+        raise OutOfRange("leak_m2", leak_m2, say("finite areas, zero or more"))
     low = np.full_like(leak, ambient_pa)
     high = np.full_like(leak, ambient_pa + supply_pa)
     for _ in range(HALVINGS):
@@ -92,7 +93,7 @@ def leak_area_m2(
     _check(supply_pa, restrictor_m2)
     kept = np.asarray(held, dtype=np.float64)
     if not np.all((kept > 0) & (kept <= supply_pa)):
-        raise OutOfRange("held", held, "more than zero, at most the supply")
+        raise OutOfRange("held", held, say("more than zero, at most the supply"))
     into = mass_flux(ambient_pa + supply_pa, ambient_pa + kept, ROOM_K)
     out = mass_flux(ambient_pa + kept, ambient_pa, ROOM_K)
     return np.asarray(restrictor_m2 * into / out)
@@ -101,9 +102,9 @@ def leak_area_m2(
 def restrictor_area_m2(diameter_m: float, discharge_coefficient: float = 0.65) -> float:
     """Effective area of a round restrictor; 0.65 is a sharp-edged hole, from memory. [m2]"""
     if not 0 < diameter_m < 0.1:
-        raise OutOfRange("diameter_m", diameter_m, "a diameter above zero, under 0.1 m")
+        raise OutOfRange("diameter_m", diameter_m, say("a diameter above zero, under 0.1 m"))
     if not 0 < discharge_coefficient <= 1:
-        raise OutOfRange("discharge_coefficient", discharge_coefficient, "above 0, at most 1")
+        raise OutOfRange("discharge_coefficient", discharge_coefficient, say("above 0, at most 1"))
     return float(discharge_coefficient * np.pi / 4 * diameter_m**2)
 
 
@@ -114,6 +115,6 @@ def percent_lost(supply_pa: float, held: float) -> float:
 
 def _check(supply_pa: float, restrictor_m2: float) -> None:
     if not 0 < supply_pa < 1e8:
-        raise OutOfRange("supply_pa", supply_pa, "a supply above zero, under 1000 bar")
+        raise OutOfRange("supply_pa", supply_pa, say("a supply above zero, under 1000 bar"))
     if not 0 < restrictor_m2 < 1e-2:
-        raise OutOfRange("restrictor_m2", restrictor_m2, "an area above zero, under 100 cm2")
+        raise OutOfRange("restrictor_m2", restrictor_m2, say("an area above zero, under 100 cm2"))

@@ -13,6 +13,7 @@ from core.engine.atmosphere import SEA_LEVEL_PA, pressure_at_pa
 from core.engine.kinematics import Geometry
 from core.errors import OutOfRange
 from core.knowledge import knowledge
+from core.language import say
 from core.pressure.cranking import Cranking, gauge_strokes_pa, settled_gauge_pa
 from core.quantities import length_mm
 
@@ -153,7 +154,7 @@ def response_table(
     """
     for name, share in (("closed_share", closed_share), ("oil_share", oil_share)):
         if not 0 <= share <= 1:
-            raise OutOfRange(name, share, "from 0 to 1")
+            raise OutOfRange(name, share, say("from 0 to 1"))
     geometry, _ = geometry_of(engine)
     scale = geometry.swept_m3 / REFERENCE_M3 * 1e-6
     healthy = knowledge().pressure["areas"]["healthy"]

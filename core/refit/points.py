@@ -8,12 +8,20 @@ from dataclasses import dataclass
 from core.document.records import Document, PointsRefit
 from core.errors import OutOfRange
 from core.knowledge import knowledge
-from core.language import say
+from core.language import later, say
 from core.quantities import Dimension, Figure, Quantity, from_si, length_mm
 from core.tuning.points import FAR, Cam, advance_change_deg, arc_m
 
 SAME = 1e-6  # One figure in two units is one figure.
 NOTICED_DEG = 0.5  # A strobe or lamp tells half a degree apart; common practice.
+
+# What of a cam can be asked for in vain, as it is called.
+ASKED = {
+    "dwell_deg": later("dwell"),
+    "gap": later("points gap"),
+    "lift": later("lift of the cam"),
+    "lobes": later("lobes"),
+}
 
 
 @dataclass(frozen=True)
@@ -100,7 +108,7 @@ def points_state(document: Document) -> PointsState | None:
     except OutOfRange as refused:
         text = say(
             "cannot be worked out: {path} should be {expected}",
-            path=refused.path,
+            path=say(ASKED.get(refused.path, refused.path)),
             expected=refused.expected,
         )
         return PointsState("", None, None, "", None, None, timing_undone=False, text=text)

@@ -18,6 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.signal import butter, find_peaks, sosfiltfilt
 
+from core.language import say
 from core.signals.trace import Trace, TraceRefused
 
 RISES_EACH_SECOND = (1.5, 60.0)  # From one slow cylinder to twelve quick ones.
@@ -100,7 +101,9 @@ def _even(trace: Trace) -> tuple[float, float, NDArray[np.float64]]:
     """Where the trace begins once the inrush is left aside, its step, its values there. [s]"""
     start = float(trace.seconds[0]) + INRUSH_S
     if start >= trace.seconds[-1]:
-        raise TraceRefused("too-short", "/", len(trace.seconds), "more than the starter's inrush")
+        raise TraceRefused(
+            "too-short", "/", len(trace.seconds), say("more than the starter's inrush")
+        )
     step = float(np.median(np.diff(trace.seconds)))
     grid = np.arange(start, float(trace.seconds[-1]), step)
     return start, step, np.interp(grid, trace.seconds, trace.values)
@@ -113,7 +116,7 @@ def _rhythm(values: NDArray[np.float64], step: float) -> float:
     rates = np.fft.rfftfreq(8 * len(centred), step)
     usable = (rates >= RISES_EACH_SECOND[0]) & (rates <= min(RISES_EACH_SECOND[1], 0.4 / step))
     if not usable.any() or float(centred.std()) <= 0:
-        raise TraceRefused("no-rhythm", "/", None, "rises that follow each other evenly")
+        raise TraceRefused("no-rhythm", "/", None, say("rises that follow each other evenly"))
     # A weak cylinder adds slower tones; the rises themselves stand at a multiple of each of them.
     strength = np.where(usable, spectrum, 0.0)
     best = rates[int(np.argmax(strength))]
@@ -123,7 +126,7 @@ def _rhythm(values: NDArray[np.float64], step: float) -> float:
             best = float(rates[near][int(np.argmax(strength[near]))])
             break
     if strength.max() < 4 * np.median(spectrum[usable]):
-        raise TraceRefused("no-rhythm", "/", None, "rises that follow each other evenly")
+        raise TraceRefused("no-rhythm", "/", None, say("rises that follow each other evenly"))
     return float(1 / best)
 
 
@@ -133,10 +136,10 @@ def _places(smooth: NDArray[np.float64], rhythm: float) -> NDArray[np.intp]:
     heights = smooth[found]
     tall = found[heights > np.median(smooth)]
     if not tall.size:
-        raise TraceRefused("no-rhythm", "/", None, "rises that follow each other evenly")
+        raise TraceRefused("no-rhythm", "/", None, say("rises that follow each other evenly"))
     tall = tall[tall >= rhythm * 0.7]  # The first has a whole trough before it.
     if not tall.size:
-        raise TraceRefused("no-rhythm", "/", None, "rises that follow each other evenly")
+        raise TraceRefused("no-rhythm", "/", None, say("rises that follow each other evenly"))
     places, at = [int(tall[0])], float(tall[0])
     pace = rhythm
     while at + pace < len(smooth) - rhythm / 2:

@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from core.errors import CoreError
+from core.language import say
 
 HEADING = re.compile(r"^\s*(time|current|pressure)\s*[\[(]\s*([^\])]+?)\s*[\])]\s*$", re.IGNORECASE)
 TIMES = {"s": 1.0, "ms": 1e-3, "us": 1e-6}
@@ -60,26 +61,35 @@ def read_trace(data: bytes) -> Trace:
         with rising time.
     """
     if len(data) > MOST_BYTES:
-        raise TraceRefused("too-long", "/", len(data), f"at most {MOST_BYTES} bytes")
+        raise TraceRefused("too-long", "/", len(data), say("at most {most} bytes", most=MOST_BYTES))
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise TraceRefused("not-text", "/", data[:20], "text in UTF-8") from None
+        raise TraceRefused("not-text", "/", data[:20], say("text in UTF-8")) from None
     separator = ";" if ";" in text.partition("\n")[0] else ","
     rows = list(csv.reader(io.StringIO(text), delimiter=separator))
     if not rows:
-        raise TraceRefused("empty", "/line/1", "", "headings with units")
+        raise TraceRefused("empty", "/line/1", "", say("headings with units"))
     columns = [_heading(cell, at) for at, cell in enumerate(rows[0][:2])]
     if len(columns) != 2 or columns[0][0] != "time" or columns[1][0] == "time":
-        raise TraceRefused("heading", "/line/1", rows[0], "time [s] and current [A] or pressure")
+        raise TraceRefused(
+            "heading", "/line/1", rows[0], say("time [s] and current [A] or pressure")
+        )
     found = np.array([_pair(row, line) for line, row in enumerate(rows[1:], start=2) if any(row)])
     if len(found) < LEAST_SAMPLES:
-        raise TraceRefused("too-short", "/", len(found), f"at least {LEAST_SAMPLES} samples")
+        raise TraceRefused(
+            "too-short",
+            "/",
+            len(found),
+            say("at least {least} samples", least=LEAST_SAMPLES),
+        )
     seconds, values = found[:, 0] * columns[0][1], found[:, 1] * columns[1][1]
     back = np.flatnonzero(np.diff(seconds) <= 0)
     if back.size:
         line = int(back[0]) + 3
-        raise TraceRefused("time", f"/line/{line}", float(found[back[0] + 1, 0]), "time that rises")
+        raise TraceRefused(
+            "time", f"/line/{line}", float(found[back[0] + 1, 0]), say("time that rises")
+        )
     return Trace(columns[1][0], seconds, values)
 
 
@@ -106,12 +116,15 @@ def write_trace(trace: Trace) -> bytes:
 def _heading(cell: str, at: int) -> tuple[str, float]:
     match = HEADING.match(cell)
     if not match:
-        raise TraceRefused("heading", "/line/1", cell, "a name and its unit, such as time [s]")
+        raise TraceRefused("heading", "/line/1", cell, say("a name and its unit, such as time [s]"))
     name, unit = match.group(1).lower(), match.group(2)
     units = TIMES if name == "time" else VALUES[name]
     if unit not in units:
         raise TraceRefused(
-            "unit", "/line/1", unit, f"one of {', '.join(units)} for column {at + 1}"
+            "unit",
+            "/line/1",
+            unit,
+            say("one of {units} for column {at}", units=", ".join(units), at=at + 1),
         )
     return name, units[unit]
 
@@ -120,7 +133,7 @@ def _pair(row: list[str], line: int) -> tuple[float, float]:
     try:
         second, value = (float(cell.strip().replace(",", ".")) for cell in row[:2])
     except ValueError:
-        raise TraceRefused("number", f"/line/{line}", row[:2], "two numbers") from None
+        raise TraceRefused("number", f"/line/{line}", row[:2], say("two numbers")) from None
     if not np.isfinite(second + value):
-        raise TraceRefused("number", f"/line/{line}", row[:2], "finite numbers")
+        raise TraceRefused("number", f"/line/{line}", row[:2], say("finite numbers"))
     return second, value

@@ -12,6 +12,7 @@ import numpy as np
 
 from core.errors import CoreError
 from core.knowledge import knowledge
+from core.language import say
 from core.quantities import Dimension, Quantity
 from core.simulation import Truth, draw_truth, record
 from core.simulation.recording import Style
@@ -152,7 +153,7 @@ def case_of(kind: str, seed: int) -> Case:
         If there is no such kind.
     """
     if kind not in KINDS:
-        raise CoreError("kind", "kind", kind, f"one of {', '.join(KINDS)}")
+        raise CoreError("kind", "kind", kind, say("one of {known}", known=", ".join(KINDS)))
     for draw in range(MOST_DRAWS):
         random = np.random.default_rng([seed, draw])
         truth = draw_truth(random)
@@ -162,7 +163,7 @@ def case_of(kind: str, seed: int) -> Case:
         if kind in TOUCHES:
             TOUCHES[kind](truth, whole)
         return Case(kind, seed, truth, whole, _begun(whole))
-    raise CoreError("seed", "seed", seed, "a seed that draws such an engine")
+    raise CoreError("seed", "seed", seed, say("a seed that draws such an engine"))
 
 
 def _begun(whole: Json) -> Json:

@@ -9,6 +9,7 @@ from typing import Any
 from core.document.records import Document
 from core.errors import CoreError
 from core.knowledge import knowledge
+from core.language import say
 from core.simulation import Truth
 from core.simulation.engines import CylinderTruth
 from core.training.cases import Case, Json, grave
@@ -90,13 +91,13 @@ def own_case(document: Json, seed: int) -> Case:
     settled = Document.of(document).outcome.settled
     every = range(1, document["engine"]["cylinders"] + 1)
     if missing := [number for number in every if number not in settled]:
-        raise CoreError("outcome", "/outcome/cylinders", missing, "what every cylinder had")
+        raise CoreError("outcome", "/outcome/cylinders", missing, say("what every cylinder had"))
     faults = set(knowledge().cylinder_faults(lambda _: True))
     found = {n: CylinderTruth(set(settled[n]) & faults) for n in every}
     shared = set(document["outcome"]["engine_faults"])
     truth = Truth(document["engine"], found, shared, {}, (), (), {}, {})
     if not grave(truth):
-        raise CoreError("outcome", "/outcome/cylinders", None, "a fault that is worth finding")
+        raise CoreError("outcome", "/outcome/cylinders", None, say("a fault that is worth finding"))
     begun = {name: deepcopy(document[name]) for name in ("format", "version", "engine")}
     begun |= {"inspection": deepcopy(document["inspection"]), "tests": {}}
     return Case(OWN, seed, truth, document, begun)

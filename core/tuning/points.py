@@ -15,6 +15,7 @@ import math
 from dataclasses import dataclass
 
 from core.errors import OutOfRange
+from core.language import say
 
 FAR = 2.0  # A gap this many times off the maker's pair is beyond the model; an assumption.
 
@@ -36,9 +37,9 @@ class Cam:
 
     def __post_init__(self) -> None:
         if self.lobes < 1:
-            raise OutOfRange("lobes", self.lobes, "at least 1")
+            raise OutOfRange("lobes", self.lobes, say("at least 1"))
         if self.lift_mm <= 0:
-            raise OutOfRange("lift", self.lift_mm, "more than zero")
+            raise OutOfRange("lift", self.lift_mm, say("more than zero"))
 
     @classmethod
     def through(cls, lobes: int, gap_mm: float, dwell_deg: float) -> Cam:
@@ -59,10 +60,12 @@ class Cam:
             If the dwell leaves the points no angle to open in.
         """
         if lobes < 1:
-            raise OutOfRange("lobes", lobes, "at least 1")
+            raise OutOfRange("lobes", lobes, say("at least 1"))
         pitch = 360 / lobes
         if not 0 < dwell_deg < pitch:
-            raise OutOfRange("dwell_deg", dwell_deg, f"between 0 and {pitch:g} degrees")
+            raise OutOfRange(
+                "dwell_deg", dwell_deg, say("between 0 and {pitch:g} degrees", pitch=pitch)
+            )
         return cls(lobes, gap_mm / math.sin(math.pi * (pitch - dwell_deg) / pitch / 2) ** 2)
 
     @property
@@ -72,13 +75,21 @@ class Cam:
     def dwell_deg(self, gap_mm: float) -> float:
         """Degrees closed for one lobe at a gap. [deg]"""
         if not 0 < gap_mm < self.lift_mm:
-            raise OutOfRange("gap", gap_mm, f"between 0 and the cam's lift, {self.lift_mm:.3g} mm")
+            raise OutOfRange(
+                "gap",
+                gap_mm,
+                say("between 0 and the cam's lift, {lift_mm:.3g} mm", lift_mm=self.lift_mm),
+            )
         return self.pitch_deg * (1 - 2 / math.pi * math.asin(math.sqrt(gap_mm / self.lift_mm)))
 
     def gap_mm(self, dwell_deg: float) -> float:
         """The gap at the top of the cam that goes with a dwell. [mm]"""
         if not 0 < dwell_deg < self.pitch_deg:
-            raise OutOfRange("dwell_deg", dwell_deg, f"between 0 and {self.pitch_deg:g} degrees")
+            raise OutOfRange(
+                "dwell_deg",
+                dwell_deg,
+                say("between 0 and {pitch_deg:g} degrees", pitch_deg=self.pitch_deg),
+            )
         open_share = (self.pitch_deg - dwell_deg) / self.pitch_deg
         return self.lift_mm * math.sin(math.pi * open_share / 2) ** 2
 
@@ -86,10 +97,12 @@ class Cam:
 def dwell_percent(dwell_deg: float, lobes: int) -> float:
     """Share of the time that the points are closed. [%]"""
     if lobes < 1:
-        raise OutOfRange("lobes", lobes, "at least 1")
+        raise OutOfRange("lobes", lobes, say("at least 1"))
     percent = 100 * dwell_deg * lobes / 360
     if not 0 <= percent <= 100:
-        raise OutOfRange("dwell_deg", dwell_deg, f"from 0 to {360 / lobes:g} degrees")
+        raise OutOfRange(
+            "dwell_deg", dwell_deg, say("from 0 to {most:g} degrees", most=360 / lobes)
+        )
     return percent
 
 
@@ -112,12 +125,12 @@ def advance_change_deg(dwell_before: float, dwell_now: float, cam_to_crank: floa
 def arc_m(angle_deg: float, diameter_m: float) -> float:
     """Length along the rim of a pulley. [m]"""
     if diameter_m <= 0:
-        raise OutOfRange("diameter", diameter_m, "more than zero")
+        raise OutOfRange("diameter", diameter_m, say("more than zero"))
     return math.pi * diameter_m * angle_deg / 360
 
 
 def angle_deg(arc_length_m: float, diameter_m: float) -> float:
     """The crank angle of a length along the rim of its pulley. [deg]"""
     if diameter_m <= 0:
-        raise OutOfRange("diameter", diameter_m, "more than zero")
+        raise OutOfRange("diameter", diameter_m, say("more than zero"))
     return 360 * arc_length_m / (math.pi * diameter_m)

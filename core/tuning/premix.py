@@ -5,13 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from core.errors import OutOfRange
+from core.language import say
 
 LEAST_RATIO, MOST_RATIO = 5.0, 500.0
 
 
 def _sane(name: str, ratio: float) -> None:
     if not LEAST_RATIO <= ratio <= MOST_RATIO:
-        raise OutOfRange(name, ratio, f"a ratio from {LEAST_RATIO:g} to {MOST_RATIO:g}")
+        raise OutOfRange(
+            name,
+            ratio,
+            say(
+                "a ratio from {least:g} to {most:g}",
+                least=LEAST_RATIO,
+                most=MOST_RATIO,
+            ),
+        )
 
 
 def oil_m3(ratio: float, fuel_m3: float) -> float:
@@ -62,7 +71,7 @@ def top_up(wanted: float, in_tank: float, held_m3: float, fuel_m3: float) -> Top
     _sane("ratio", wanted)
     _sane("ratio_in_tank", in_tank)
     if held_m3 < 0 or fuel_m3 < 0 or held_m3 + fuel_m3 == 0:
-        raise OutOfRange("fuel", fuel_m3, "something in the tank or to be poured in")
+        raise OutOfRange("fuel", fuel_m3, say("something in the tank or to be poured in"))
     oil_held = held_m3 / (in_tank + 1)
     fuel = held_m3 - oil_held + fuel_m3
     missing = fuel / wanted - oil_held

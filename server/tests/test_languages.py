@@ -19,7 +19,7 @@ from server.tests.test_reports import ReportCase
 
 READ_ALOUD = ("alt", "aria-label", "title")
 # Names of people and shops, digests, the two languages' own names, and the record's own words.
-GIVEN = re.compile(r"^([A-EU]|[a-e]|[0-9a-f]{8,}|sha256|UTC)$")
+GIVEN = re.compile(r"^(Text|[A-EU]|[a-e]|[0-9a-f]{8,}|sha256|UTC)$")
 IDS = re.compile(r"fiacre-inspection|\b[a-z_]+-\d+\b")  # The second as random documents have them.
 
 
