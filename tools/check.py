@@ -31,6 +31,8 @@ NEEDED: dict[str, Path | str] = {
     "libgomp1": Path("/usr/lib/*/libgomp.so.1"),  # By the reference library for inference.
 }
 
+COLLECTED = ("--fail-on-update", "--silent")  # In web/locales/en.json.
+
 
 def main(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="./check", description="Check everything.")
@@ -69,6 +71,7 @@ def _steps(front: dict[str, str]) -> list[tuple[str, tuple[list[str], Path, dict
         ("container file", ([str(HADOLINT), "deploy/Containerfile"], ROOT, own)),
         ("generated files", ([python, "-m", "tools.generate", "--check"], ROOT, front | own)),
         ("eslint", (["npm", "run", "--silent", "lint"], WEB, front)),
+        ("screen texts", (["npm", "run", "--silent", "texts", "--", *COLLECTED], WEB, front)),
         ("tsc", (["npm", "run", "--silent", "types"], WEB, front)),
         ("vitest", (["npm", "run", "--silent", "test"], WEB, front)),
     ]

@@ -1,3 +1,4 @@
+import { t } from "../language";
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema.generated";
 
@@ -43,7 +44,7 @@ export class Refused extends Error {
 const PATIENCE_MS = 30_000;
 const PATIENCE_WITH_FILES_MS = 180_000;
 
-const noAnswer = () => new Refused(0, "no-answer", "The server does not answer.", []);
+const noAnswer = () => new Refused(0, "no-answer", t("The server does not answer."), []);
 
 function cookie(name: string): string {
   const found = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
@@ -87,7 +88,7 @@ export function refusal(status: number, body: unknown): Refused {
   return new Refused(
     status,
     said.code ?? "refused",
-    said.detail ?? `The server refused this (${status}).`,
+    said.detail ?? t("The server refused this ({{status}}).", { status }),
     said.problems ?? [],
   );
 }
@@ -131,7 +132,7 @@ async function readable(file: Blob): Promise<void> {
   try {
     await file.slice(0, 1).arrayBuffer();
   } catch {
-    throw new Refused(400, "unreadable", "The file cannot be read; it may have been moved.", []);
+    throw new Refused(400, "unreadable", t("The file cannot be read; it may have been moved."), []);
   }
 }
 

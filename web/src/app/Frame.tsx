@@ -1,3 +1,4 @@
+import { t } from "../language";
 import { useEffect, useRef, useState } from "react";
 import { Link, Outlet, useLocation } from "react-router";
 import { SaveState, SignOut } from "../features/device";
@@ -7,13 +8,13 @@ import { ThemeSwitch } from "./ThemeSwitch";
 /** The mark and the way home. */
 export function Mark() {
   return (
-    <Link to="/" className="flex items-center gap-2 text-teal" aria-label="Fiacre, to the shop">
+    <Link to="/" className="flex items-center gap-2 text-teal" aria-label={t("Fiacre, to the shop")}>
       <svg viewBox="0 0 32 32" className="size-8" aria-hidden="true">
         <circle cx="16" cy="18" r="10" fill="none" stroke="currentColor" strokeWidth="2.5" />
         <circle cx="16" cy="18" r="3.6" fill="currentColor" />
         <rect x="14.2" y="2" width="3.6" height="11" rx="1" fill="currentColor" />
       </svg>
-      <span className="hidden text-lg font-bold tracking-tight sm:inline">Fiacre</span>
+      <span className="hidden text-lg font-bold tracking-tight sm:inline">{t("Fiacre")}</span>
     </Link>
   );
 }
@@ -35,7 +36,7 @@ export function Frame() {
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sheet px-4 py-2">
         <Mark />
         <span className="truncate font-medium">{person?.shop}</span>
-        <Link to="/me" className="target caption ml-auto hidden underline sm:inline" title="Your account">
+        <Link to="/me" className="target caption ml-auto hidden underline sm:inline" title={t("Your account")}>
           {person?.name}, {person?.role}
         </Link>
         <span className="ml-auto flex items-center gap-2 sm:ml-0">
@@ -54,11 +55,11 @@ export function Frame() {
 export function NothingHere() {
   return (
     <section className="sheet p-6">
-      <h1 className="text-xl font-bold">There is nothing at this address</h1>
+      <h1 className="text-xl font-bold">{t("There is nothing at this address")}</h1>
       <p className="mt-2">
-        It may have been removed, or belong to another shop.{" "}
+        {t("It may have been removed, or belong to another shop. ")}
         <Link className="text-teal underline" to="/">
-          Back to the shop
+          {t("Back to the shop")}
         </Link>
       </p>
     </section>

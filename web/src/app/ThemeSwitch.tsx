@@ -1,3 +1,4 @@
+import { t } from "../language";
 import { useEffect, useState } from "react";
 import { Button } from "../primitives/Button";
 
@@ -19,13 +20,13 @@ export function ThemeSwitch() {
   const other: Theme = theme === "light" ? "dark" : "light";
   return (
     <Button
-      aria-label={`Use the ${other} look`}
+      aria-label={t("Use the {{other}} look", { other })}
       onClick={() => {
         localStorage.setItem(STORE, other);
         setTheme(other);
       }}
     >
-      {other === "dark" ? "Dark" : "Light"}
+      {other === "dark" ? t("Dark") : t("Light")}
     </Button>
   );
 }

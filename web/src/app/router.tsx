@@ -1,3 +1,4 @@
+import { t } from "../language";
 import { createBrowserRouter } from "react-router";
 import { RequireSession } from "../features/session";
 import { Frame, NothingHere } from "./Frame";
@@ -30,8 +31,8 @@ export const router = createBrowserRouter([
   { path: "forgotten", lazy: forgotten },
   {
     element: <RequireSession onArrived={prepareOffline} />,
-    errorElement: <Trouble what="This page" />,
-    hydrateFallbackElement: <p className="p-6 text-soft">One moment ...</p>,
+    errorElement: <Trouble what={t("This page")} />,
+    hydrateFallbackElement: <p className="p-6 text-soft">{t("One moment ...")}</p>,
     children: [
       {
         element: <Frame />,

@@ -1,8 +1,9 @@
+import { t } from "../language";
 import { useEffect } from "react";
 
 /** What the window, its history and a screen reader call the page. */
 export function usePageTitle(title: string): void {
   useEffect(() => {
-    document.title = `${title} · Fiacre`;
+    document.title = t("{{title}} · Fiacre", { title });
   }, [title]);
 }

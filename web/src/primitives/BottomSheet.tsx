@@ -1,3 +1,4 @@
+import { t } from "../language";
 import type { ReactNode } from "react";
 import { Button } from "./Button";
 import { useModal } from "./useModal";
@@ -21,7 +22,7 @@ export function BottomSheet({ label, onClose, children }: Props) {
       <div className="grid gap-3">
         {children}
         <Button weight="main" onClick={onClose}>
-          Back to the engine
+          {t("Back to the engine")}
         </Button>
       </div>
     </dialog>

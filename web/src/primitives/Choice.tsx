@@ -1,3 +1,4 @@
+import { t } from "../language";
 import { ToggleGroup } from "radix-ui";
 import { useId, type ReactNode } from "react";
 
@@ -26,7 +27,7 @@ interface Props<V extends string> {
 }
 
 /** One of a few words, each a target for a gloved thumb; tapping it again takes it back. */
-export function Choice<V extends string>({ label, options, value, onChange, disabled, note, absent = "not looked at", beside = false }: Props<V>) {
+export function Choice<V extends string>({ label, options, value, onChange, disabled, note, absent = t("not looked at"), beside = false }: Props<V>) {
   const id = useId();
   return (
     <div className={beside ? "grid grid-cols-[1fr_auto] items-center gap-x-2" : ""}>

@@ -1,3 +1,4 @@
+import { t } from "../language";
 import { ToggleGroup } from "radix-ui";
 import { useId, type ReactNode } from "react";
 import { ALONE } from "./alone";
@@ -16,7 +17,7 @@ interface Props {
 }
 
 /** Any number of a few words; "clean" or "sound" excludes the others, as it does at the bench. */
-export function Tags({ label, options, value, onChange, disabled, note, absent = "not looked at" }: Props) {
+export function Tags({ label, options, value, onChange, disabled, note, absent = t("not looked at") }: Props) {
   const id = useId();
   const change = (next: string[]) => {
     const added = next.find((word) => !value?.includes(word));
@@ -27,7 +28,7 @@ export function Tags({ label, options, value, onChange, disabled, note, absent =
     <div>
       <div id={id} className="caption mb-1 flex justify-between gap-2">
         <span>{label}</span>
-        <span className="italic">{value === undefined ? absent : "any that apply"}</span>
+        <span className="italic">{value === undefined ? absent : t("any that apply")}</span>
       </div>
       <ToggleGroup.Root
         type="multiple"

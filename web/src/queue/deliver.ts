@@ -1,3 +1,4 @@
+import { t } from "../language";
 import { addEngine, addPhoto, beginInspection, Refused, sendObservations, type Inspection } from "../api/client";
 import type { Entry, Say } from "./entry";
 import type { Failure } from "./machine";
@@ -35,7 +36,7 @@ function said(entry: Entry) {
 
 /** What came of it when it did not go through; an answer that cannot be used is none. */
 export function failure(error: unknown): Failure {
-  if (!(error instanceof Refused)) return { status: 0, code: "unusable", text: "The answer could not be used." };
+  if (!(error instanceof Refused)) return { status: 0, code: "unusable", text: t("The answer could not be used.") };
   const problem = error.problems[0];
   return { status: error.status, code: error.code, text: problem ? problem.expected : error.message };
 }

@@ -6,6 +6,7 @@
  * exactly one of: in the log (gone from here), waiting here, set aside here with a reason. See
  * docs/architecture.md for the diagram, machine.test.ts for the histories it is held to.
  */
+import { t } from "../language";
 import { inspectionOf, type Author, type Entry, type Reason } from "./entry";
 
 /** Whether the device's database has an entry: only then does it outlive the page. */
@@ -321,7 +322,7 @@ function setAside(state: State, id: string, reason: Reason): [State, Effect[]] {
   const ids = withDependents(state, [id]);
   return changed(state, ids, (entry) => ({
     ...entry,
-    aside: entry.id === id ? reason : { code: "depends", text: `What it belongs to was not taken: ${reason.text}` },
+    aside: entry.id === id ? reason : { code: "depends", text: t("What it belongs to was not taken: {{text}}", { text: reason.text }) },
   }));
 }
 

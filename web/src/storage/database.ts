@@ -1,3 +1,4 @@
+import { t } from "../language";
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import type { Entry } from "../queue/entry";
 
@@ -75,7 +76,7 @@ async function carryOver(db: IDBPDatabase, entries: { put: (entry: Entry) => Pro
     await entries.put({
       id: String(row["client_id"] ?? row["id"]),
       order: index + 1,
-      author: { id: "", name: "somebody, before entries had names", shop: "", shopName: "" },
+      author: { id: "", name: t("somebody, before entries had names"), shop: "", shopName: "" },
       device: String(row["device"] ?? ""),
       made: "",
       tab: "",
@@ -83,7 +84,7 @@ async function carryOver(db: IDBPDatabase, entries: { put: (entry: Entry) => Pro
       act: row["picture"]
         ? { kind: "photo", inspection, path, numbering: [], picture: row["picture"] as Blob }
         : { kind: "say", inspection, path, value: row["value"] ?? null, seen: Number(row["seen"] ?? 0), numbering: [] },
-      aside: { code: "no-author", text: "It was entered with an older version, which did not note by whom." },
+      aside: { code: "no-author", text: t("It was entered with an older version, which did not note by whom.") },
     });
   }
   for (const name of names) db.deleteObjectStore(name);

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Accordion } from "radix-ui";
 import type { CylinderAssessment } from "../../api/client";
 import { percent, RAISED, unbroken } from "./words";
@@ -29,9 +30,9 @@ function Weighing({ because }: { because: Because }) {
                 style={one.weight > 0 ? { left: "50%", width: `${share}%` } : { right: "50%", width: `${share}%` }}
               />
             </span>
-            <span className="caption text-right" title="bits: each doubles the odds, or halves them">
+            <span className="caption text-right" title={t("bits: each doubles the odds, or halves them")}>
               {Math.abs(one.weight).toFixed(1)}
-              <span className="sr-only"> bits {speaks}</span>
+              <span className="sr-only">{" "}{t("bits {{speaks}}", { speaks })}</span>
             </span>
           </li>
         );
@@ -49,8 +50,7 @@ function Sharing({ probability, prior, because }: Pick<Props, "probability" | "p
   if (because.length < 2 || moved - told < HIDDEN_BITS) return null;
   return (
     <p className="caption mt-1">
-      All of it together took this from {percent(prior)} to {percent(probability)}. Each figure is only what that one
-      adds to the rest: findings that say the same share their weight.
+      {t("All of it together took this from {{prior}} to {{probability}}. Each figure is only what that one adds to the rest: findings that say the same share their weight.", { prior: percent(prior), probability: percent(probability) })}
     </p>
   );
 }
@@ -81,7 +81,7 @@ export function FaultReasons({ id, label, probability, prior, because }: Props) 
             {percent(probability)}
           </span>
           <span className={raised ? "font-medium" : "text-soft"}>{label}</span>
-          <span className="caption ml-auto group-data-[state=open]:hidden">why</span>
+          <span className="caption ml-auto group-data-[state=open]:hidden">{t("why")}</span>
         </Accordion.Trigger>
       </Accordion.Header>
       <Accordion.Content className="pb-2 pl-2">
@@ -92,7 +92,7 @@ export function FaultReasons({ id, label, probability, prior, because }: Props) 
           </>
         ) : (
           <p className="text-sm text-soft">
-            Nothing recorded speaks for or against it; this is how often it occurs anyway.
+            {t("Nothing recorded speaks for or against it; this is how often it occurs anyway.")}
           </p>
         )}
       </Accordion.Content>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { ReactNode } from "react";
 import { GRADE_WORDS } from "../../api/contract.generated";
 
@@ -17,7 +18,7 @@ const SHAPES: Record<Grade, ReactNode> = {
 export function GradeMark({ grade, className = "size-9" }: { grade: Grade; className?: string }) {
   const light = grade === "D" || grade === "E";
   return (
-    <svg viewBox="0 0 40 40" className={className} role="img" aria-label={`Grade ${grade}: ${GRADE_WORDS[grade]}`}>
+    <svg viewBox="0 0 40 40" className={className} role="img" aria-label={t("Grade {{grade}}: {{GRADE_WORDS}}", { grade, GRADE_WORDS: GRADE_WORDS[grade] })}>
       {SHAPES[grade]}
       <text
         x="20"

@@ -1,7 +1,8 @@
+import { t } from "../../language";
 import type { CylinderAssessment } from "../../api/client";
 
 const DONE = ["keep", "clean", "regap", "replace"] as const;
-const WORDS = { keep: "Keep", clean: "Clean", regap: "Set", replace: "Replace" } as const;
+const WORDS = { keep: t("Keep"), clean: t("Clean"), regap: t("Set"), replace: t("Replace") } as const;
 
 interface Props {
   cylinders: readonly CylinderAssessment[];
@@ -15,7 +16,7 @@ export function PlugSet({ cylinders }: Props) {
   return (
     <details className="text-sm">
       <summary className="target cursor-pointer">
-        <span className="caption">Plugs</span>{" "}
+        <span className="caption">{t("Plugs")}</span>{" "}
         {told.map(({ action, those }) => `${WORDS[action].toLowerCase()} ${those.length}`).join(", ")}
       </summary>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5 pl-3">

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Accordion } from "radix-ui";
 import type { CylinderAssessment } from "../../api/client";
 import { FaultReasons } from "./FaultReasons";
@@ -18,24 +19,24 @@ export function Reasons({ cylinder, settling }: Props) {
   const named = cylinder.faults.slice(0, SHOWN);
   const first = named.find((fault) => fault.because.length > 0);
   return (
-    <section className="sheet p-3" aria-label={`Why, cylinder ${cylinder.number}`}>
+    <section className="sheet p-3" aria-label={t("Why, cylinder {{number}}", { number: cylinder.number })}>
       <header className="mb-2 flex items-center gap-2">
         <GradeMark grade={cylinder.grade} />
-        <h2 className="font-bold">Cylinder {cylinder.number}</h2>
+        <h2 className="font-bold">{t("Cylinder {{number}}", { number: cylinder.number })}</h2>
         <span className="caption">{GRADE_WORDS[cylinder.grade]}</span>
-        <span className="caption ml-auto">plug: {cylinder.plug_action.replace("-", " ")}</span>
+        <span className="caption ml-auto">{t("plug: {{plug_action}}", { plug_action: cylinder.plug_action.replace("-", " ") })}</span>
       </header>
       {cylinder.plug_reason && cylinder.plug_action !== "not-seen" && (
-        <p className="caption mb-1">Plug: {cylinder.plug_reason}.</p>
+        <p className="caption mb-1">{t("Plug: {{plug_reason}}.", { plug_reason: cylinder.plug_reason })}</p>
       )}
       {cylinder.rivals.length > 1 && (
         <p className="mb-1 text-sm">
-          <b>Cannot yet be told apart:</b> {cylinder.rivals.join("; ")}.
+          <b>{t("Cannot yet be told apart:")}</b> {cylinder.rivals.join("; ")}.
         </p>
       )}
       {cylinder.odd.map((odd) => (
         <p key={odd.statistic} className="mb-1 text-sm text-ochre">
-          Odd one out: {odd.text}
+          {t("Odd one out: {{text}}", { text: odd.text })}
         </p>
       ))}
       <Accordion.Root
@@ -55,9 +56,9 @@ export function Reasons({ cylinder, settling }: Props) {
           />
         ))}
       </Accordion.Root>
-      {settling && <p className="caption">The reasons are being weighed anew.</p>}
+      {settling && <p className="caption">{t("The reasons are being weighed anew.")}</p>}
       {cylinder.unseen.length > 0 && (
-        <p className="caption mt-2 border-t border-line pt-2">Missing: {cylinder.unseen.join("; ")}.</p>
+        <p className="caption mt-2 border-t border-line pt-2">{t("Missing: {{unseen}}.", { unseen: cylinder.unseen.join("; ") })}</p>
       )}
     </section>
   );

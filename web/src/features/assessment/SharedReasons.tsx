@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Accordion } from "radix-ui";
 import type { Assessment, CylinderAssessment } from "../../api/client";
 import { FaultReasons } from "./FaultReasons";
@@ -11,7 +12,7 @@ type Shared = Assessment["shared"][number];
 function called({ scope, name, fault, cylinders }: Shared, words: Words): string {
   const what = words.fault(fault, scope === "coil" ? "cylinder" : "engine");
   if (scope === "engine") return what;
-  const place = { bank: `bank ${name}`, feed: `${name}, ${cylinders.join(" and ")}`, coil: name, leads: `leads of ${name}` }[scope];
+  const place = { bank: t("bank {{name}}", { name }), feed: `${name}, ${cylinders.join(" and ")}`, coil: name, leads: t("leads of {{name}}", { name }) }[scope];
   return `${place}: ${what}`;
 }
 
@@ -26,7 +27,7 @@ function suspected({ shared, pairs }: Assessment, words: Words) {
   const between = pairs.map((pair) => ({
     ...pair,
     id: pair.cylinders.join("-"),
-    label: `gasket leaking between ${pair.cylinders.join(" and ")}`,
+    label: t("gasket leaking between {{cylinders}}", { cylinders: pair.cylinders.join(" and ") }),
     prior: words.prior(pair.fault, "pair"),
   }));
   return [...parts, ...between]
@@ -47,8 +48,8 @@ export function SharedReasons({ assessment }: { assessment: Assessment }) {
   const first = listed[0];
   if (!first) return null;
   return (
-    <section className="sheet p-3" aria-label="What cylinders share">
-      <h2 className="mb-1 font-bold">What cylinders share</h2>
+    <section className="sheet p-3" aria-label={t("What cylinders share")}>
+      <h2 className="mb-1 font-bold">{t("What cylinders share")}</h2>
       <Accordion.Root key={`${first.id} ${first.because.length > 0}`} type="multiple" defaultValue={[first.id]} className="grid gap-1">
         {listed.map((one) => (
           <FaultReasons

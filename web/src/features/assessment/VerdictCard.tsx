@@ -1,13 +1,14 @@
+import { t } from "../../language";
 import type { Assessment } from "../../api/client";
 import { GradeMark, GRADE_WORDS } from "./GradeMark";
 import { PlugSet } from "./PlugSet";
 import { money, unbroken, useWords } from "./words";
 
 const RUN_WORDS = {
-  yes: "May run.",
-  "with-care": "May run with care.",
-  no: "Must not run.",
-  unknown: "May it run? Not known.",
+  yes: t("May run."),
+  "with-care": t("May run with care."),
+  no: t("Must not run."),
+  unknown: t("May it run? Not known."),
 } as const;
 
 interface Props {
@@ -28,13 +29,13 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
   const now = engine.as_left;
   const { may_run, work } = now ?? engine;
   return (
-    <section className="sheet grid content-start gap-2 p-3" aria-label="Verdict">
+    <section className="sheet grid content-start gap-2 p-3" aria-label={t("Verdict")}>
       {now && <AsLeft now={now} />}
       <div className={`flex items-start gap-3 ${now ? "border-t border-line pt-2" : ""}`}>
         <GradeMark grade={engine.grade} className={`shrink-0 ${now ? "size-8" : "size-12"}`} />
         <div className="min-w-0">
           <p className="caption">
-            {now ? "As it was found" : "The engine"}: {GRADE_WORDS[engine.grade]}
+            {now ? t("As it was found") : t("The engine")}: {GRADE_WORDS[engine.grade]}
           </p>
           <p className={now ? "text-sm" : "font-medium"} aria-live="polite">
             {unbroken(engine.verdict)}
@@ -43,7 +44,7 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
       </div>
       {engine.most_suspect.length > 0 && (
         <p className="flex flex-wrap items-center gap-1.5">
-          <span className="caption">Suspects in order</span>
+          <span className="caption">{t("Suspects in order")}</span>
           {engine.most_suspect.map((number) => (
             <button
               key={number}
@@ -60,14 +61,12 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
       <PlugSet cylinders={assessment.cylinders} />
       {work.expected_hours >= 1 && (
         <p className="caption" title={work.note}>
-          To expect: about {Math.round(work.expected_hours)} h, {money(work.expected_cost, work.currency)}; with bad
-          luck (one in ten) {Math.round(work.bad_luck_hours)} h, {money(work.bad_luck_cost, work.currency)}. No
-          quotation.
+          {t("To expect: about {{expected_hours}} h, {{expected_cost}}; with bad luck (one in ten) {{bad_luck_hours}} h, {{bad_luck_cost}}. No quotation.", { expected_hours: Math.round(work.expected_hours), expected_cost: money(work.expected_cost, work.currency), bad_luck_hours: Math.round(work.bad_luck_hours), bad_luck_cost: money(work.bad_luck_cost, work.currency) })}
         </p>
       )}
       {weighed && (next_tests[0] ? (
         <div className="border-t border-line pt-2">
-          <p className="caption">What to test next</p>
+          <p className="caption">{t("What to test next")}</p>
           <ol className="grid gap-0.5 text-sm">
             {next_tests.slice(0, 3).map((test, index) => (
               <li key={test.test} className={index === 0 ? "font-medium" : "text-soft"}>
@@ -76,12 +75,11 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
                   className="min-h-8 text-left underline decoration-line underline-offset-4 hover:decoration-teal"
                   onClick={() => onStart(test.test, test.cylinders[0])}
                 >
-                  {words.test(test.test)} on {test.cylinders.join(", ")}
+                  {t("{{test}} on {{cylinders}}", { test: words.test(test.test), cylinders: test.cylinders.join(", ") })}
                 </button>
                 <span className="caption">
-                  {" "}
-                  {test.minutes} min
-                  {test.access_minutes > 0 && `, ${test.access_minutes} of them to get there`}
+                  {t(" {{minutes}} min", { minutes: test.minutes })}
+                  {test.access_minutes > 0 && t(", {{access_minutes}} of them to get there", { access_minutes: test.access_minutes })}
                 </span>
                 {index === 0 && <Foretold reason={test.reason} tells={test.tells} />}
               </li>
@@ -90,7 +88,7 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
         </div>
       ) : (
         <p className="caption border-t border-line pt-2">
-          {settling ? "What to test next is being weighed ..." : "Nothing more to test would change much."}
+          {settling ? t("What to test next is being weighed ...") : t("Nothing more to test would change much.")}
         </p>
       ))}
     </section>
@@ -103,13 +101,13 @@ function AsLeft({ now }: { now: NonNullable<Assessment["engine"]["as_left"]> }) 
     <div className="flex items-start gap-3">
       <GradeMark grade={now.grade} className="size-12 shrink-0" />
       <div className="min-w-0">
-        <p className="caption">As it was left: {GRADE_WORDS[now.grade]}</p>
+        <p className="caption">{t("As it was left: {{GRADE_WORDS}}", { GRADE_WORDS: GRADE_WORDS[now.grade] })}</p>
         <p className="font-medium" aria-live="polite">
           {unbroken(now.verdict)}
         </p>
         <p className="text-sm">{now.done}</p>
         {now.open.length > 0 && (
-          <ul className="grid gap-0.5 pl-3 text-sm" aria-label="Still open">
+          <ul className="grid gap-0.5 pl-3 text-sm" aria-label={t("Still open")}>
             {now.open.map((point) => (
               <li key={point} className="list-disc">
                 {unbroken(point)}
@@ -131,7 +129,7 @@ function Running({ may_run }: Pick<Assessment["engine"], "may_run">) {
         <b className={may_run.answer === "no" ? "text-rust" : ""}>{RUN_WORDS[may_run.answer]}</b> {may_run.reason}
       </p>
       {besides.length > 0 && (
-        <ul className="grid gap-0.5 pl-3 text-sm" aria-label="What else running it would risk">
+        <ul className="grid gap-0.5 pl-3 text-sm" aria-label={t("What else running it would risk")}>
           {besides.map((hazard) => (
             <li key={hazard.hazard + hazard.text} className="list-disc">
               {hazard.text}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
@@ -47,8 +48,8 @@ export function unbroken(text: string): string {
 
 /** 0.834 as "83 %"; never a certainty. */
 export function percent(chance: number): string {
-  if (chance > 0.99) return "over 99\u00a0%";
-  if (chance < 0.01) return "under 1\u00a0%";
+  if (chance > 0.99) return t("over 99 %");
+  if (chance < 0.01) return t("under 1 %");
   return `${Math.round(chance * 100)}\u00a0%`;
 }
 

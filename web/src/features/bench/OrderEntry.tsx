@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import type { Plan } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -32,35 +33,35 @@ export function OrderEntry({ recorder, plan }: Props) {
     onRecord([["/inspection/scope", next.length === all.length || next.length === 0 ? undefined : next]]);
   };
   return (
-    <section aria-label="Order and scope of this job" className="grid gap-2 print:hidden">
-      <h3 className="border-b border-line font-bold">Round the engine</h3>
+    <section aria-label={t("Order and scope of this job")} className="grid gap-2 print:hidden">
+      <h3 className="border-b border-line font-bold">{t("Round the engine")}</h3>
       <Choice
-        label="In this order: every row, Enter and the arrows follow it"
+        label={t("In this order: every row, Enter and the arrows follow it")}
         options={offered.map((way) => ({ value: way.id, label: way.label }))}
         value={chosen?.id}
         onChange={(id) => choose(offered.find((way) => way.id === id)?.order ?? all)}
         disabled={disabled}
-        absent="by hand"
+        absent={t("by hand")}
       />
       <p className="text-sm">
-        Now: <b>{worked(document).join(", ")}</b>
+        {t("Now:")}{" "}<b>{worked(document).join(", ")}</b>
       </p>
       {byHand ? (
-        <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label="Tap them in order">
+        <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label={t("Tap them in order")}>
           {all.map((number) => (
             <Button key={number} disabled={byHand.includes(number)} onClick={() => tap(number)}>
               {number}
             </Button>
           ))}
-          <Button onClick={() => setByHand(undefined)}>Leave it</Button>
+          <Button onClick={() => setByHand(undefined)}>{t("Leave it")}</Button>
         </div>
       ) : (
         <Button className="w-fit" disabled={disabled} onClick={() => setByHand([])}>
-          By hand: tap them in order
+          {t("By hand: tap them in order")}
         </Button>
       )}
       <fieldset className="flex flex-wrap gap-x-3">
-        <legend className="caption">This job touches</legend>
+        <legend className="caption">{t("This job touches")}</legend>
         {all.map((number) => (
           <Tick
             key={number}
@@ -72,7 +73,7 @@ export function OrderEntry({ recorder, plan }: Props) {
           </Tick>
         ))}
       </fieldset>
-      {scope.length > 0 && <p className="caption">The others are not part of this job.</p>}
+      {scope.length > 0 && <p className="caption">{t("The others are not part of this job.")}</p>}
     </section>
   );
 }

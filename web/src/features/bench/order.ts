@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Document, Plan } from "../../api/client";
 
 /** The cylinders of this job, in the order in which it is worked; by number where nobody chose one. */
@@ -40,18 +41,18 @@ export function ways(document: Document, plan: Plan): readonly Way[] {
     return rank[cylinders?.find((one) => one.number === number)?.access ?? "fair"];
   };
   const found: Way[] = [
-    { id: "number", label: "by number", order: all },
-    { id: "sitting", label: "as they sit, front to rear", order: sitting },
+    { id: "number", label: t("by number"), order: all },
+    { id: "sitting", label: t("as they sit, front to rear"), order: sitting },
     ...(banks.length > 1
       ? banks.map((bank) => ({
-          id: `bank ${bank.name}`,
-          label: `bank by bank, ${bank.name} first`,
+          id: t("bank {{name}}", { name: bank.name }),
+          label: t("bank by bank, {{name}} first", { name: bank.name }),
           order: [...bank.cylinders, ...banks.filter((one) => one !== bank).flatMap((one) => one.cylinders)],
         }))
       : []),
-    { id: "firing", label: "firing order", order: engine.firing_order ?? [] },
-    { id: "coded", label: "coded first", order: coded.length > 0 ? [...new Set([...coded, ...all])] : [] },
-    { id: "easy", label: "easy ones first", order: [...all].sort((a, b) => access(a) - access(b) || a - b) },
+    { id: "firing", label: t("firing order"), order: engine.firing_order ?? [] },
+    { id: "coded", label: t("coded first"), order: coded.length > 0 ? [...new Set([...coded, ...all])] : [] },
+    { id: "easy", label: t("easy ones first"), order: [...all].sort((a, b) => access(a) - access(b) || a - b) },
   ];
   const whole = found.filter((way) => way.order.length === all.length && way.order.every((number) => all.includes(number)));
   // Two ways of saying one order are one.

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import type { Document, Schemas } from "../../api/client";
 import { Choice } from "../../primitives/Choice";
@@ -8,9 +9,9 @@ import { StripRow } from "./StripRow";
 type Order = "number" | "firing" | "position";
 
 const ORDERS: readonly { value: Order; label: string }[] = [
-  { value: "position", label: "as they sit" },
-  { value: "number", label: "by number" },
-  { value: "firing", label: "firing order" },
+  { value: "position", label: t("as they sit") },
+  { value: "number", label: t("by number") },
+  { value: "firing", label: t("firing order") },
 ];
 
 interface Props {
@@ -29,11 +30,11 @@ export function Board({ board, document, chosen, onChoose }: Props) {
   return (
     <div>
       <div className="mb-2 flex flex-wrap items-end justify-between gap-2">
-        <Choice label="Side by side" options={possible} value={order} onChange={(next) => next && setOrder(next)} />
-        <p className="caption">Shaded: what is expected. Tap a figure for its basis.</p>
+        <Choice label={t("Side by side")} options={possible} value={order} onChange={(next) => next && setOrder(next)} />
+        <p className="caption">{t("Shaded: what is expected. Tap a figure for its basis.")}</p>
       </div>
       <div className="grid gap-x-3 border-b border-line pb-1 sm:grid-cols-[10.5rem_1fr]">
-        <h3 className="font-bold">Plugs</h3>
+        <h3 className="font-bold">{t("Plugs")}</h3>
         <div className="flex gap-4">
           {groups.map((group) => (
             <div key={group.join()} className="flex flex-1 gap-1">
@@ -42,7 +43,7 @@ export function Board({ board, document, chosen, onChoose }: Props) {
                   key={number}
                   type="button"
                   className="grid min-w-0 flex-1 justify-items-center"
-                  aria-label={`Cylinder ${number}`}
+                  aria-label={t("Cylinder {{number}}", { number })}
                   aria-pressed={number === chosen}
                   onClick={() => onChoose(number)}
                 >
@@ -58,7 +59,7 @@ export function Board({ board, document, chosen, onChoose }: Props) {
         </div>
       </div>
       {board.strips.length === 0 && (
-        <p className="py-4 text-soft">Nothing to compare yet: read plugs or take pressures, and they stand here side by side.</p>
+        <p className="py-4 text-soft">{t("Nothing to compare yet: read plugs or take pressures, and they stand here side by side.")}</p>
       )}
       {board.strips.map((strip) => (
         <StripRow key={strip.id} strip={strip} groups={groups} chosen={chosen} job={worked(document)} onChoose={onChoose} />

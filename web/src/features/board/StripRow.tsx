@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 
@@ -19,14 +20,14 @@ const HIGH = 72;
 export function StripRow({ strip, groups, chosen, job, onChoose }: Props) {
   const [looked, setLooked] = useState<number | undefined>();
   const at = (value: number) => `${(Math.max(value - strip.low, 0) / (strip.high - strip.low)) * 100}%`;
-  const absent = (number: number) => (job.includes(number) ? "not recorded" : "not part of this job");
+  const absent = (number: number) => (job.includes(number) ? t("not recorded") : t("not part of this job"));
   const [low, high] = strip.band ?? [];
   const told = strip.marks.find((mark) => mark.cylinder === (looked ?? chosen));
   return (
     <section aria-label={strip.label} className="grid gap-x-3 border-b border-line py-2 sm:grid-cols-[10.5rem_1fr]">
       <div className="min-w-0">
         <h3 className="font-bold leading-tight">{strip.label}</h3>
-        {strip.pattern && <p className="text-sm font-medium text-rust">odd: {strip.pattern}</p>}
+        {strip.pattern && <p className="text-sm font-medium text-rust">{t("odd: {{pattern}}", { pattern: strip.pattern })}</p>}
         {strip.lines.length > 0 && (
           <ul className="caption leading-tight">
             {strip.lines.map((line, index) => (
@@ -38,7 +39,7 @@ export function StripRow({ strip, groups, chosen, job, onChoose }: Props) {
         )}
         {strip.ends[0] && (
           <p className="caption">
-            {strip.ends[0]} below, {strip.ends[1]} above
+            {t("{{ends}} below,", { ends: strip.ends[0] })}{" "}{strip.ends[1]}{" "}{t("above")}
           </p>
         )}
       </div>
@@ -67,7 +68,7 @@ export function StripRow({ strip, groups, chosen, job, onChoose }: Props) {
                     key={number}
                     type="button"
                     className="relative flex min-w-0 flex-1 flex-col items-center justify-end"
-                    aria-label={`Cylinder ${number}: ${mark ? `${mark.shown}; ${mark.basis}` : absent(number)}${odd ? `; odd: ${mark?.odd.join(", ")}` : ""}`}
+                    aria-label={t("Cylinder {{number}}: {{part}}{{part2}}", { number, part: mark ? `${mark.shown}; ${mark.basis}` : absent(number), part2: odd ? t("; odd: {{odd}}", { odd: mark?.odd.join(", ") }) : "" })}
                     onPointerEnter={() => setLooked(number)}
                     onPointerLeave={() => setLooked(undefined)}
                     onFocus={() => setLooked(number)}
@@ -90,8 +91,8 @@ export function StripRow({ strip, groups, chosen, job, onChoose }: Props) {
         </div>
         <p className="caption min-h-5 truncate">
           {told
-            ? `Cylinder ${told.cylinder}: ${[told.shown, told.basis, ...told.odd].join("; ")}`
-            : `Cylinder ${looked ?? chosen}: ${absent(looked ?? chosen)}`}
+            ? t("Cylinder {{cylinder}}: {{part}}", { cylinder: told.cylinder, part: [told.shown, told.basis, ...told.odd].join("; ") })
+            : t("Cylinder {{looked}}: {{looked2}}", { looked: looked ?? chosen, looked2: absent(looked ?? chosen) })}
         </p>
       </div>
     </section>

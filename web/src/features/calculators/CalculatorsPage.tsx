@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { NavLink, useNavigate, useParams, useSearchParams } from "react-router";
@@ -15,7 +16,7 @@ import { Result } from "./Result";
 
 /** Calculators by themselves; the address holds what was entered, so that it can be sent on. */
 export default function CalculatorsPage() {
-  usePageTitle("Calculators");
+  usePageTitle(t("Calculators"));
   const { name = "units" } = useParams();
   const navigate = useNavigate();
   const { data, error } = useQuery({
@@ -25,11 +26,11 @@ export default function CalculatorsPage() {
   const chosen = data?.find((one) => one.name === name);
   return (
     <div className="grid gap-4 md:grid-cols-[13rem_1fr]">
-      <nav aria-label="Calculators">
-        <h1 className="mb-2 text-xl font-bold">Calculators</h1>
+      <nav aria-label={t("Calculators")}>
+        <h1 className="mb-2 text-xl font-bold">{t("Calculators")}</h1>
         <div className="md:hidden">
           <SelectField
-            label="Which one"
+            label={t("Which one")}
             value={name}
             options={(data ?? []).map((one) => ({ value: one.name, label: one.title }))}
             onChange={(next) => void navigate(`/calculators/${next}`)}
@@ -53,7 +54,7 @@ export default function CalculatorsPage() {
           {error.message}
         </p>
       )}
-      {data && !chosen && <p>There is no calculator of that name.</p>}
+      {data && !chosen && <p>{t("There is no calculator of that name.")}</p>}
       {chosen && <CalculatorForm key={chosen.name} calculator={chosen} />}
     </div>
   );
@@ -89,17 +90,17 @@ function CalculatorForm({ calculator }: { calculator: Calculator }) {
         {keys.filter((key) => key.needed).map(entry)}
         {further.length > 0 && (
           <fieldset className="grid items-start gap-x-4 gap-y-3 sm:grid-cols-2">
-            <legend className="caption mb-1 italic">where you know it</legend>
+            <legend className="caption mb-1 italic">{t("where you know it")}</legend>
             {further.map(entry)}
           </fieldset>
         )}
         {empty ? (
           <p className="caption">
-            {taken ? `As far as it is known, the figures of ${taken.title}; the rest is an example. Type over it.` : "An example: type over it."}
+            {taken ? t("As far as it is known, the figures of {{title}}; the rest is an example. Type over it.", { title: taken.title }) : t("An example: type over it.")}
           </p>
         ) : (
           <Button className="w-fit" onClick={() => setSearch({}, { replace: true })}>
-            Back to the example
+            {t("Back to the example")}
           </Button>
         )}
       </div>
@@ -119,11 +120,11 @@ function CalculatorForm({ calculator }: { calculator: Calculator }) {
           )}
         </div>
         <dl className="text-sm">
-          <dt className="caption">Formula</dt>
+          <dt className="caption">{t("Formula")}</dt>
           <dd className="mb-2">{calculator.formula}</dd>
-          <dt className="caption">Source</dt>
-          <dd className="mb-2">{{ practice: "common practice, no source", memory: "from memory, to be confirmed" }[calculator.source] ?? calculator.source}</dd>
-          <dt className="caption">Holds for</dt>
+          <dt className="caption">{t("Source")}</dt>
+          <dd className="mb-2">{{ practice: t("common practice, no source"), memory: t("from memory, to be confirmed") }[calculator.source] ?? calculator.source}</dd>
+          <dt className="caption">{t("Holds for")}</dt>
           <dd>{calculator.note}</dd>
         </dl>
       </div>

@@ -1,3 +1,4 @@
+import { t, wordSaid } from "../../language";
 import { SelectField, TextField } from "../../primitives/Field";
 import { Tick } from "../../primitives/Tick";
 import { doubt } from "../../primitives/number";
@@ -19,8 +20,8 @@ export function KeyEntry({ field, text, error, onChange }: Props) {
         <SelectField
           label={label}
           value={text}
-          {...(needed ? {} : { empty: "not said" })}
-          options={entry.words.map((value) => ({ value, label: value.replaceAll("-", " ").replace(".", "·") }))}
+          {...(needed ? {} : { empty: t("not said") })}
+          options={entry.words.map((value) => ({ value, label: wordSaid(value).replace(".", "·") }))}
           onChange={onChange}
         />
       );
@@ -46,11 +47,11 @@ export function KeyEntry({ field, text, error, onChange }: Props) {
             inputMode={entry.kind === "quantity" ? "decimal" : "text"}
             value={number}
             error={(entry.kind === "quantity" ? doubt(number) : undefined) ?? error}
-            hint={entry.kind === "list" ? "thicknesses with spaces between" : undefined}
+            hint={entry.kind === "list" ? t("thicknesses with spaces between") : undefined}
             onChange={(event) => set(event.target.value, unit)}
           />
           <SelectField
-            label="Unit"
+            label={t("Unit")}
             value={unit}
             options={entry.units.map((value) => ({ value, label: value.replace(".", "·") }))}
             onChange={(next) => set(number, next)}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Quantity } from "../../primitives/number";
 import type { Answer, Calculator } from "./calculate";
 import { figure, measured, stacked } from "./figures";
@@ -16,7 +17,7 @@ function said(value: unknown): string {
   if (isQuantity(value)) return measured(value);
   if (typeof value === "number") return figure(value);
   if (typeof value === "boolean") return value ? "yes" : "no";
-  return String(value).replaceAll("cannot-say", "cannot say");
+  return String(value).replaceAll("cannot-say", t("cannot say"));
 }
 
 interface Props {
@@ -34,7 +35,7 @@ export function Result({ answer, calculator }: Props) {
       <dl className="grid gap-2">
         {plain.map(([name, value]) => (
           <div key={name}>
-            <dt className="caption">{name === "quantity" ? "Is" : label(name)}</dt>
+            <dt className="caption">{name === "quantity" ? t("Is") : label(name)}</dt>
             <dd className="text-2xl font-bold">{said(value)}</dd>
           </div>
         ))}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { api, Refused, take, type Schemas } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
 
@@ -14,7 +15,7 @@ export async function calculate(name: string, keys: object): Promise<Answer> {
     return await askOrRecall(`calculate ${name} ${JSON.stringify(keys)}`, ask);
   } catch (error) {
     if (error instanceof Refused && error.status === 0) {
-      throw new Refused(0, error.code, "This needs the server, and it does not answer. Only what was computed before is at hand.", []);
+      throw new Refused(0, error.code, t("This needs the server, and it does not answer. Only what was computed before is at hand."), []);
     }
     throw error;
   }

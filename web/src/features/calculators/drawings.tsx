@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { ReactNode } from "react";
 import type { Quantity } from "../../primitives/number";
 import { millimetres } from "../record";
@@ -47,13 +48,13 @@ function GoNoGo(values: Values): ReactNode {
   const refuses = length(values, "refuses");
   const middle = ((length(values, "minimum") ?? 0) + (length(values, "maximum") ?? 0)) / 2;
   const gap = passes !== undefined && refuses !== undefined ? (passes + refuses) / 2 : middle;
-  return gap > 0 && <Gap millimetre={gap} blades={passes ? [passes] : []} words={passes ? "this one passes" : "the middle"} />;
+  return gap > 0 && <Gap millimetre={gap} blades={passes ? [passes] : []} words={passes ? t("this one passes") : t("the middle")} />;
 }
 
 function Stack(values: Values, answer: Answer): ReactNode {
   const target = length(values, "target");
   const best = (answer["combinations"] as readonly { blades: readonly Quantity[] }[] | undefined)?.[0];
-  return target !== undefined && best && <Gap millimetre={target} blades={best.blades.map(millimetres)} words="nearest stack" />;
+  return target !== undefined && best && <Gap millimetre={target} blades={best.blades.map(millimetres)} words={t("nearest stack")} />;
 }
 
 function Spark(values: Values, answer: Answer): ReactNode {
@@ -69,7 +70,7 @@ function Spark(values: Values, answer: Answer): ReactNode {
         <>
           <rect x="175" y="20" width="22" height="80" fill="none" stroke="var(--ink)" />
           <rect x="175" y={100 - Math.min(share, 1) * 80} width="22" height={Math.min(share, 1) * 80} fill={share > 1 ? "var(--rust)" : "var(--teal)"} />
-          <Words x={202} y={64}>of the coil</Words>
+          <Words x={202} y={64}>{t("of the coil")}</Words>
         </>
       )}
     </>
@@ -88,8 +89,8 @@ function Wrench(values: Values): ReactNode {
       <circle cx={head} cy="60" r="9" {...METAL} />
       <path d={`M${head} 60H${head + grip * scale}`} stroke="var(--metal)" strokeWidth="7" />
       <path d={`M${head + grip * scale - 26} 60h26`} stroke="var(--ink)" strokeWidth="12" strokeLinecap="round" />
-      <Words x={20} y={92}>{offset > 0 ? "adaptor" : "plug"}</Words>
-      <Words x={head + grip * scale - 26} y={92}>grip</Words>
+      <Words x={20} y={92}>{offset > 0 ? t("adaptor") : t("plug")}</Words>
+      <Words x={head + grip * scale - 26} y={92}>{t("grip")}</Words>
     </>
   );
 }
@@ -113,8 +114,8 @@ function Cam(values: Values, answer: Answer): ReactNode {
       {starts.map((start) => (
         <path key={start} d={arc(start + (pitch - dwell) / 2, start + (pitch + dwell) / 2)} fill="none" stroke="var(--teal)" strokeWidth="7" />
       ))}
-      <Words x={135} y={56}>closed for {Math.round(dwell)}°</Words>
-      <Words x={135} y={72}>of {Math.round(pitch)}° a lobe</Words>
+      <Words x={135} y={56}>{t("closed for {{dwell}}°", { dwell: Math.round(dwell) })}</Words>
+      <Words x={135} y={72}>{t("of {{pitch}}° a lobe", { pitch: Math.round(pitch) })}</Words>
     </>
   );
 }
@@ -133,7 +134,7 @@ function Pulley(values: Values): ReactNode {
       <circle cx="70" cy="62" r="8" fill="var(--sheet)" stroke="var(--ink)" />
       <path d={`M70 12A50 50 0 ${Math.abs(angle) > 180 ? 1 : 0} ${angle > 0 ? 1 : 0} ${x.toFixed(1)} ${y.toFixed(1)}`} fill="none" stroke="var(--ochre)" strokeWidth="6" />
       <path d={`M70 6V22M${x} ${y}L${at(angle, 36).join(" ")}`} stroke="var(--ink)" strokeWidth="3" />
-      <Words x={135} y={64}>{angle}° along the rim</Words>
+      <Words x={135} y={64}>{t("{{angle}}° along the rim", { angle })}</Words>
     </>
   );
 }
@@ -149,8 +150,8 @@ function Holes(values: Values, answer: Answer): ReactNode {
     <>
       <circle cx="60" cy="56" r={(restrictor * scale) / 2} fill="none" stroke="var(--ink)" strokeWidth="3" />
       <circle cx="180" cy="56" r={Math.max((leak * scale) / 2, 1)} fill="var(--rust)" />
-      <Words x={20} y={116}>restrictor {restrictor.toFixed(2)} mm</Words>
-      <Words x={140} y={116}>leak as a hole of {leak.toFixed(2)} mm</Words>
+      <Words x={20} y={116}>{t("restrictor {{restrictor}} mm", { restrictor: restrictor.toFixed(2) })}</Words>
+      <Words x={140} y={116}>{t("leak as a hole of {{leak}} mm", { leak: leak.toFixed(2) })}</Words>
     </>
   );
 }
@@ -173,7 +174,7 @@ export function Drawing({ name, title, values, answer }: { name: string; title: 
   const drawn = DRAWINGS[name]?.(values, answer);
   if (!drawn) return null;
   return (
-    <svg viewBox={`0 0 ${WIDE} 124`} role="img" aria-label={`${title}, drawn to scale`} className="w-full max-w-md rounded-md border border-line bg-paper">
+    <svg viewBox={`0 0 ${WIDE} 124`} role="img" aria-label={t("{{title}}, drawn to scale", { title })} className="w-full max-w-md rounded-md border border-line bg-paper">
       {drawn}
     </svg>
   );

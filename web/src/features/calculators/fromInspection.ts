@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import type { Inspection } from "../../api/client";
 import type { Quantity } from "../../primitives/number";
@@ -50,7 +51,7 @@ export interface Taken {
 /** What the inspection that was opened last has for a calculator; undefined where it has nothing. */
 export function useFromInspection(calculator: string): Taken | undefined {
   const { data } = useQuery({
-    queryKey: ["for calculator", calculator],
+    queryKey: ["for-calculator", calculator],
     queryFn: async (): Promise<Taken | null> => {
       const id = openInspection();
       const known = id ? await kept<Inspection>(`inspection ${id}`) : undefined;
@@ -58,7 +59,7 @@ export function useFromInspection(calculator: string): Taken | undefined {
       const { document } = known.answer;
       const found = Object.entries(TAKES[calculator] ?? {}).map(([key, path]) => [key, valueAt(document, path)] as const);
       const texts = Object.fromEntries(found.filter(([, value]) => value !== undefined).map(([key, value]) => [key, spelt(value)]));
-      return Object.keys(texts).length > 0 ? { title: document.engine.title ?? "this engine", texts } : null;
+      return Object.keys(texts).length > 0 ? { title: document.engine.title ?? t("this engine"), texts } : null;
     },
     staleTime: 0,
   });

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { lazy, Suspense, useRef, useState } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import type { Assessment } from "../../api/client";
@@ -16,10 +17,10 @@ import { drawnPsi, nextTest, testOf, type Kind, type Pressure, type PressureUnit
 // Few benches have a gauge that talks: fetched once the step is open.
 const LiveGauge = lazy(() => import("./LiveGauge").then((module) => ({ default: module.LiveGauge })));
 const CAUTION =
-  "Fuel and ignition off, all plugs out, throttle held open, battery full; the same number of strokes for each. Never crank with fuel and open plug holes near a spark.";
+  t("Fuel and ignition off, all plugs out, throttle held open, battery full; the same number of strokes for each. Never crank with fuel and open plug holes near a spark.");
 /** More rows than these stand in two columns. */
 const MOST_IN_A_ROW = 12;
-const WET_CAUTION = "About 1 mL of oil for each 100 cm³, never enough to fill the chamber, the same dose in each.";
+const WET_CAUTION = t("About 1 mL of oil for each 100 cm³, never enough to fill the chamber, the same dose in each.");
 
 interface Props {
   recorder: Recorder;
@@ -68,13 +69,13 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
         <div className="mb-2 flex flex-wrap items-end gap-3">
           <h3 className="self-center text-lg font-bold">{round.title}</h3>
           <div className="ml-auto w-28">
-            <SelectField label="Gauge reads in" value={unit} options={PRESSURE_UNITS} onChange={setUnit} />
+            <SelectField label={t("Gauge reads in")} value={unit} options={PRESSURE_UNITS} onChange={setUnit} />
           </div>
           <Button disabled={disabled || !test.started} onClick={() => setAgain(true)}>
-            Read again
+            {t("Read again")}
           </Button>
         </div>
-        <div className={numbers.length > MOST_IN_A_ROW ? "grid gap-x-4 sm:grid-cols-2" : ""} role="group" aria-label={kind === "dry" ? "Dry compression, final reading" : "Wet compression, final reading"}>
+        <div className={numbers.length > MOST_IN_A_ROW ? "grid gap-x-4 sm:grid-cols-2" : ""} role="group" aria-label={kind === "dry" ? t("Dry compression, final reading") : t("Wet compression, final reading")}>
           {numbers.map((number) => (
             <PressureRow
               key={`${test.base} ${number}`}
@@ -102,10 +103,9 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
           ))}
         </div>
         <p className="caption mt-1">
-          {expected.basis && `Shaded: ${expected.low.value} to ${expected.high.value} ${expected.low.unit}, ${expected.basis}. `}
-          Enter or the arrow keys go down the row.
+          {t("{{basis}}Enter or the arrow keys go down the row.", { basis: expected.basis && t("Shaded: {{value}} to {{value2}} {{unit}}, {{basis}}. ", { value: expected.low.value, value2: expected.high.value, unit: expected.low.unit, basis: expected.basis }) })}
         </p>
-        <ErrorBoundary fallback={<p className="caption">Live instruments are not on this device yet.</p>}>
+        <ErrorBoundary fallback={<p className="caption">{t("Live instruments are not on this device yet.")}</p>}>
           <Suspense fallback={null}>
             <LiveGauge
               cylinder={cylinder}
@@ -125,7 +125,7 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
       </div>
       <div className="grid content-start gap-2.5">
         <p className="border-l-4 border-ochre pl-2 text-sm">{kind === "wet" ? WET_CAUTION : CAUTION}</p>
-        <div className="grid grid-cols-3 gap-1.5" role="group" aria-label={`Quality of the reading of cylinder ${cylinder}`}>
+        <div className="grid grid-cols-3 gap-1.5" role="group" aria-label={t("Quality of the reading of cylinder {{cylinder}}", { cylinder })}>
           {round.answers.map((answer) => (
             <AnswerKey
               key={answer.key}

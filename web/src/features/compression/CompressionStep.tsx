@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { lazy, Suspense, useState } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import type { Assessment } from "../../api/client";
@@ -25,7 +26,7 @@ export function CompressionStep({ part, recorder, assessment, inspection, round,
   const [trace, setTrace] = useState<File | undefined>();
   if (part === "cranking") {
     return (
-      <ErrorBoundary fallback={<p className="caption">The cranking trace is not on this device yet.</p>}>
+      <ErrorBoundary fallback={<p className="caption">{t("The cranking trace is not on this device yet.")}</p>}>
         <Suspense fallback={null}>
           <TracePanel recorder={recorder} inspection={inspection} file={trace} onFile={setTrace} />
         </Suspense>

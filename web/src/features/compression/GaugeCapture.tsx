@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Button } from "../../primitives/Button";
 import type { Capture } from "../instruments";
 import type { Entries } from "../record";
@@ -33,7 +34,7 @@ export function GaugeCapture({ capture, instrument, base, usual, most, disabled,
   return (
     <div className="grid gap-1.5">
       <ol
-        aria-label={`Strokes of cylinder ${cylinder}`}
+        aria-label={t("Strokes of cylinder {{cylinder}}", { cylinder })}
         className="flex h-28 items-end gap-1 border-b border-line"
       >
         {strokes.map((pressure, index) => (
@@ -47,17 +48,17 @@ export function GaugeCapture({ capture, instrument, base, usual, most, disabled,
         ))}
       </ol>
       <p className="text-sm" role="status" aria-live="polite">
-        Cylinder {cylinder}: {strokes.length} {strokes.length === 1 ? "stroke" : "strokes"}
+        {t("Cylinder {{cylinder}}: {{count}}  {{part}}", { cylinder, count: strokes.length, part: strokes.length === 1 ? t("stroke") : t("strokes") })}
         {final && `, ${final.value} ${final.unit}`}
         {running && " ..."}
       </p>
       {uneven && (
         <p className="border-l-4 border-ochre pl-2 text-sm">
-          The others had {usual} strokes. Fewer read lower: crank the same number for each.
+          {t("The others had {{usual}} strokes. Fewer read lower: crank the same number for each.", { usual })}
         </p>
       )}
       <Button disabled={disabled || running || !final} onClick={keep}>
-        Keep for cylinder {cylinder}
+        {t("Keep for cylinder {{cylinder}}", { cylinder })}
       </Button>
     </div>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Button } from "../../primitives/Button";
 import { LivePanel, useInstrument, type Capture } from "../instruments";
 import type { Entries } from "../record";
@@ -23,8 +24,8 @@ export function LiveGauge({ cylinder, base, usual, most, disabled, onTrace, onKe
     <LivePanel
       live={live}
       begin={{
-        gauge: `Crank cylinder ${cylinder}`,
-        "current-clamp": "Capture while it is cranked, plugs in",
+        gauge: t("Crank cylinder {{cylinder}}", { cylinder }),
+        "current-clamp": t("Capture while it is cranked, plugs in"),
       }}
       cylinder={cylinder}
       disabled={disabled}
@@ -57,10 +58,10 @@ function ClampCapture({ capture, onTrace }: { capture: Capture; onTrace: (trace:
   return (
     <div className="grid gap-1.5">
       <p className="text-sm" role="status">
-        {(capture.samples.at(-1)?.[0] ?? 0).toFixed(1)} s captured{capture.running && " ..."}
+        {t("{{samples}} s captured", { samples: (capture.samples.at(-1)?.[0] ?? 0).toFixed(1) })}{capture.running && " ..."}
       </p>
       <Button disabled={capture.running || capture.samples.length === 0} onClick={read}>
-        Read this trace
+        {t("Read this trace")}
       </Button>
     </div>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useId, type KeyboardEvent } from "react";
 import { NumberNote, useQuantityEntry } from "../../primitives/number";
 import { leave } from "../../primitives/typing";
@@ -69,7 +70,7 @@ export function PressureRow(props: Props) {
         inputMode="decimal"
         enterKeyHint="next"
         autoComplete="off"
-        aria-label={`Cylinder ${cylinder}, ${unit}`}
+        aria-label={t("Cylinder {{cylinder}}, {{unit}}", { cylinder, unit })}
         aria-invalid={error ? true : undefined}
         aria-describedby={error || entry.question ? note : undefined}
         disabled={disabled}
@@ -96,7 +97,7 @@ export function PressureRow(props: Props) {
             </span>
           </>
         ) : (
-          <span className="caption absolute inset-y-1 left-1 italic">not read</span>
+          <span className="caption absolute inset-y-1 left-1 italic">{t("not read")}</span>
         )}
       </div>
       {props.compared && (

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { LineEntry } from "../../primitives/LineEntry";
 import { doubt, usable, writeNumber } from "../../primitives/number";
 import type { Pressure, PressureUnit } from "./useCompressionTest";
@@ -23,7 +24,7 @@ export function Strokes({ cylinder, unit, value, onChange, disabled, error }: Pr
   };
   return (
     <LineEntry
-      label={`Strokes of cylinder ${cylinder} in ${value[0]?.unit ?? unit}; the first puff alone will do`}
+      label={t("Strokes of cylinder {{cylinder}} in {{unit}}; the first puff alone will do", { cylinder, unit: value[0]?.unit ?? unit })}
       inputMode="text"
       name={`strokes ${cylinder}`}
       value={value.map((one) => writeNumber(one.value)).join(" ")}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Document } from "../../api/client";
 import { PRESSURE_UNITS } from "../record";
 import type { Round } from "../round";
@@ -9,14 +10,14 @@ export function pressureRound(document: Document, kind: Kind): Round {
   const reading = `${base}/readings/{n}`;
   return {
     id: kind,
-    title: kind === "dry" ? "Dry compression" : "Wet compression, with oil",
+    title: kind === "dry" ? t("Dry compression") : t("Wet compression, with oil"),
     opening,
     answers: [
-      { key: "v", label: "A good reading", tell: "the hose sat, the strokes were even", sets: [[`${reading}/quality`, "good"]] },
-      { key: "l", label: "The seal leaked", tell: "it hissed at the adapter: read again", sets: [[`${reading}/quality`, "seal-leak"]] },
-      { key: "q", label: "Doubtful", tell: "battery, strokes, gauge: not sure of it", sets: [[`${reading}/quality`, "doubtful"]] },
+      { key: "v", label: t("A good reading"), tell: t("the hose sat, the strokes were even"), sets: [[`${reading}/quality`, "good"]] },
+      { key: "l", label: t("The seal leaked"), tell: t("it hissed at the adapter: read again"), sets: [[`${reading}/quality`, "seal-leak"]] },
+      { key: "q", label: t("Doubtful"), tell: t("battery, strokes, gauge: not sure of it"), sets: [[`${reading}/quality`, "doubtful"]] },
     ],
-    figure: { kind: "quantity", path: `${reading}/pressure`, label: "Pressure", units: PRESSURE_UNITS },
+    figure: { kind: "quantity", path: `${reading}/pressure`, label: t("Pressure"), units: PRESSURE_UNITS },
     straight: true,
     typed: true,
     counts: [`${reading}/pressure`],

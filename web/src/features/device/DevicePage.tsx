@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Link } from "react-router";
 import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
@@ -8,7 +9,7 @@ import { entries, STORAGE_WORDS, told } from "./words";
 
 /** Everything that is on this device and not in the log yet: what waits, what was set aside, whose it is. */
 export function DevicePage() {
-  usePageTitle("On this device");
+  usePageTitle(t("On this device"));
   const state = useQueue();
   const { others } = useSummary();
   const own = state.held.map((one) => one.entry).filter((one) => one.author.id === state.person?.id);
@@ -18,8 +19,8 @@ export function DevicePage() {
   return (
     <div className="grid gap-5">
       <div className="flex flex-wrap items-center justify-between gap-2">
-        <h1 className="text-xl font-bold">On this device</h1>
-        {own.length > 0 && <Button onClick={() => void exportEntries(own)}>Export all of mine</Button>}
+        <h1 className="text-xl font-bold">{t("On this device")}</h1>
+        {own.length > 0 && <Button onClick={() => void exportEntries(own)}>{t("Export all of mine")}</Button>}
       </div>
       {storage && (
         <p role="alert" className="border-l-4 border-rust pl-2">
@@ -28,16 +29,15 @@ export function DevicePage() {
       )}
       {own.length === 0 && others.length === 0 && (
         <p className="sheet p-4 text-soft">
-          Nothing waits here: everything that was entered on this device is in the log. What is entered without a network
-          waits on this page until it can be sent.
+          {t("Nothing waits here: everything that was entered on this device is in the log. What is entered without a network waits on this page until it can be sent.")}
         </p>
       )}
       {waiting.length > 0 && (
-        <section aria-label="Waiting" className="sheet p-4">
+        <section aria-label={t("Waiting")} className="sheet p-4">
           <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
-            <h2 className="font-bold">{entries(waiting.length)} waiting to be sent</h2>
+            <h2 className="font-bold">{t("{{count}} waiting to be sent", { count: entries(waiting.length) })}</h2>
             <Button weight="main" onClick={queue.retry}>
-              Send now
+              {t("Send now")}
             </Button>
           </div>
           {state.trouble && <p className="mb-2 text-sm text-rust">{state.trouble}</p>}
@@ -46,7 +46,7 @@ export function DevicePage() {
               <li key={inspection} className="flex flex-wrap gap-x-2 border-t border-line pt-1">
                 <Place inspection={inspection} list={list} />
                 <span className="caption">
-                  {entries(list.length)}, the first: {said(list[0])}
+                  {t("{{count}}, the first: {{list}}", { count: entries(list.length), list: said(list[0]) })}
                 </span>
               </li>
             ))}
@@ -55,20 +55,20 @@ export function DevicePage() {
       )}
       {aside.length > 0 && <SetAside list={aside} />}
       {others.length > 0 && (
-        <section aria-label="Of others" className="sheet p-4">
-          <h2 className="mb-1 font-bold">Of others who work on this device</h2>
+        <section aria-label={t("Of others")} className="sheet p-4">
+          <h2 className="mb-1 font-bold">{t("Of others who work on this device")}</h2>
           <p className="mb-2 text-sm text-soft">
-            Nobody sends what somebody else entered. It goes out when they sign in here again.
+            {t("Nobody sends what somebody else entered. It goes out when they sign in here again.")}
           </p>
           <ul className="grid gap-2">
             {others.map(({ author, count }) => (
               <li key={author.id} className="flex flex-wrap items-center justify-between gap-2 border-t border-line pt-2">
                 <span>
-                  {entries(count)} of <b>{mayKnow(author, state.person) ? author.name : "somebody of another shop"}</b>
+                  {t("{{count}} of", { count: entries(count) })}{" "}<b>{mayKnow(author, state.person) ? author.name : t("somebody of another shop")}</b>
                 </span>
                 {mayKnow(author, state.person) && (
                   <Button onClick={() => void exportEntries(of(author, state.held.map((one) => one.entry)))}>
-                    Export them to a file
+                    {t("Export them to a file")}
                   </Button>
                 )}
               </li>
@@ -105,7 +105,7 @@ function said(entry: Entry | undefined): string {
 
 /** The inspection that entries belong to. */
 function Place({ inspection, list }: { inspection: string; list: readonly Entry[] }) {
-  const title = list[0]?.title || "An inspection";
+  const title = list[0]?.title || t("An inspection");
   if (!inspection) return <b>{title}</b>;
   return (
     <Link to={`/inspections/${inspection}`} className="font-bold text-teal underline">

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -14,9 +15,9 @@ import { entries, told, why } from "./words";
 export function SetAside({ list }: { list: readonly Entry[] }) {
   const signed = [...new Set(list.filter((one) => one.aside?.code === "signed-off").map((one) => inspectionOf(one.act)))];
   return (
-    <section aria-label="Set aside" className="sheet p-4">
-      <h2 className="mb-1 font-bold text-rust">{entries(list.length)} could not be kept in the log</h2>
-      <p className="mb-2 text-sm text-soft">What is set aside stays on this device until you send, correct or discard it.</p>
+    <section aria-label={t("Set aside")} className="sheet p-4">
+      <h2 className="mb-1 font-bold text-rust">{t("{{count}} could not be kept in the log", { count: entries(list.length) })}</h2>
+      <p className="mb-2 text-sm text-soft">{t("What is set aside stays on this device until you send, correct or discard it.")}</p>
       {signed.map((inspection) => inspection && <Amend key={inspection} inspection={inspection} list={list} />)}
       <ul className="grid gap-2">
         {list.map((one) => (
@@ -43,19 +44,19 @@ function One({ entry }: { entry: Entry }) {
         </span>
       </p>
       <p className="flex flex-wrap gap-2">
-        <Button onClick={() => queue.again([entry.id])}>Send again</Button>
+        <Button onClick={() => queue.again([entry.id])}>{t("Send again")}</Button>
         {inspection && (
           <Link className="target grid min-h-10 place-items-center rounded-md border border-line px-3" to={`/inspections/${inspection}`}>
-            Correct it in its place
+            {t("Correct it in its place")}
           </Link>
         )}
-        <Button onClick={() => void exportEntries([entry])}>Export</Button>
+        <Button onClick={() => void exportEntries([entry])}>{t("Export")}</Button>
         {sure ? (
           <Button weight="main" onClick={() => queue.discard([entry.id])}>
-            Yes, discard it for good
+            {t("Yes, discard it for good")}
           </Button>
         ) : (
-          <Button onClick={() => setSure(true)}>Discard</Button>
+          <Button onClick={() => setSure(true)}>{t("Discard")}</Button>
         )}
       </p>
     </li>
@@ -84,15 +85,15 @@ function Amend({ inspection, list }: { inspection: string; list: readonly Entry[
   return (
     <div className="mb-3 grid gap-1 border-l-4 border-teal pl-2">
       <p>
-        <b>{held[0]?.title}</b> was signed off before {entries(held.length)} arrived.
+        <b>{held[0]?.title}</b>{" "}{t("was signed off before {{count}} arrived.", { count: entries(held.length) })}
       </p>
       <div className="flex flex-wrap items-end gap-2">
-        <TextField label="Why it has to be amended" value={reason} onChange={(event) => setReason(event.target.value)} />
+        <TextField label={t("Why it has to be amended")} value={reason} onChange={(event) => setReason(event.target.value)} />
         <Button weight="main" disabled={!owner || !reason.trim() || open.isPending} onClick={() => open.mutate()}>
-          Open an amendment and send
+          {t("Open an amendment and send")}
         </Button>
       </div>
-      {!owner && <p className="caption">An owner of the shop opens the amendment; the entries wait here until then.</p>}
+      {!owner && <p className="caption">{t("An owner of the shop opens the amendment; the entries wait here until then.")}</p>}
       {open.error && (
         <p role="alert" className="text-sm text-rust">
           {open.error.message}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { Question } from "../../primitives/Question";
@@ -16,26 +17,25 @@ export function SignOut() {
   const own = () => state.held.map((one) => one.entry).filter((one) => one.author.id === state.person?.id);
   return (
     <>
-      <Button onClick={() => (here > 0 ? setAsking(true) : signOut())}>Sign out</Button>
+      <Button onClick={() => (here > 0 ? setAsking(true) : signOut())}>{t("Sign out")}</Button>
       {asking && (
         <Question
-          title={here > 0 ? `${entries(here)} of yours ${here === 1 ? "is" : "are"} only on this device` : "Everything is saved"}
+          title={here > 0 ? t("{{here}} of yours {{part}} only on this device", { here: entries(here), part: here === 1 ? "is" : "are" }) : t("Everything is saved")}
           onClose={() => setAsking(false)}
         >
           {here > 0 && (
             <p>
-              What is not sent stays here, locked to you: nobody else can send or read it, and it goes out when you sign
-              in on this device again.
+              {t("What is not sent stays here, locked to you: nobody else can send or read it, and it goes out when you sign in on this device again.")}
             </p>
           )}
           {state.trouble && <p className="text-sm text-rust">{state.trouble}</p>}
           <div className="flex flex-wrap gap-2">
-            {waiting > 0 && <Button onClick={queue.retry}>Send now</Button>}
-            {here > 0 && <Button onClick={() => void exportEntries(own())}>Export to a file</Button>}
+            {waiting > 0 && <Button onClick={queue.retry}>{t("Send now")}</Button>}
+            {here > 0 && <Button onClick={() => void exportEntries(own())}>{t("Export to a file")}</Button>}
             <Button weight="main" onClick={signOut}>
-              {here > 0 ? "Keep them locked and sign out" : "Sign out"}
+              {here > 0 ? t("Keep them locked and sign out") : t("Sign out")}
             </Button>
-            <Button onClick={() => setAsking(false)}>Stay</Button>
+            <Button onClick={() => setAsking(false)}>{t("Stay")}</Button>
           </div>
         </Question>
       )}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { today } from "../../storage/today";
 import { inspectionOf, type Entry } from "../../queue";
 
@@ -22,7 +23,7 @@ function encoded(picture: Blob): Promise<string> {
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
     reader.onload = () => resolve(reader.result as string);
-    reader.onerror = () => reject(new Error("The picture cannot be read."));
+    reader.onerror = () => reject(new Error(t("The picture cannot be read.")));
     reader.readAsDataURL(picture);
   });
 }

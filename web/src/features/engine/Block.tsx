@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { ReactNode } from "react";
 import type { Plan } from "../../api/client";
 
@@ -18,7 +19,7 @@ const RADIAL = { row: 128, wide: 104 };
 const COMPACT = { row: 66, wide: 66 };
 
 /** The block in plan, front to the left: stations where the cylinders really sit. */
-export function Block({ plan, radial, children, label = "Engine plan", compact = false }: Props) {
+export function Block({ plan, radial, children, label = t("Engine plan"), compact = false }: Props) {
   const rows = [...new Set(plan.stations.map((station) => station.across))].sort((a, b) => a - b);
   const { row: high, wide } = compact ? COMPACT : radial ? RADIAL : rows.length === 1 ? SINGLE_ROW : STATION;
   const alongs = plan.stations.map((station) => station.along);
@@ -32,7 +33,7 @@ export function Block({ plan, radial, children, label = "Engine plan", compact =
     <section className="sheet overflow-x-auto p-2 pl-7" aria-label={label}>
       <div className="relative" style={{ height, minWidth: width, maxWidth: slots * (compact ? wide : 200) }}>
         <span className="caption absolute top-1/2 -left-6 -translate-y-1/2 -rotate-90 whitespace-nowrap">
-          front
+          {t("front")}
         </span>
         {!radial && (
           <svg className="absolute inset-0 size-full" preserveAspectRatio="none" viewBox="0 0 100 100" aria-hidden="true">

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useEffect, useRef, type CSSProperties } from "react";
 import type { Assessment, Document, Plan } from "../../api/client";
 import { GRADE_WORDS, GradeMark } from "../assessment";
@@ -34,18 +35,18 @@ export function EngineStrip({ plan, document, assessment, chosen, onChoose, roun
     const apart = !touched.includes(number);
     const seen = round && answered(document, round, number);
     const told = [
-      `grade ${grade}: ${GRADE_WORDS[grade]}`,
-      pressure ? `${pressure.value} ${pressure.unit}` : "no pressure",
-      ...(record?.plug ? [] : ["plug not read"]),
-      ...(round && !apart ? [seen ? "seen in this round" : "not seen in this round"] : []),
-      ...(apart ? ["not part of this job"] : []),
+      t("grade {{grade}}: {{GRADE_WORDS}}", { grade, GRADE_WORDS: GRADE_WORDS[grade] }),
+      pressure ? `${pressure.value} ${pressure.unit}` : t("no pressure"),
+      ...(record?.plug ? [] : [t("plug not read")]),
+      ...(round && !apart ? [seen ? t("seen in this round") : t("not seen in this round")] : []),
+      ...(apart ? [t("not part of this job")] : []),
     ];
     return (
       <button
         key={number}
         type="button"
         aria-pressed={number === chosen}
-        aria-label={`Cylinder ${number}, ${told.join(", ")}`}
+        aria-label={t("Cylinder {{number}}, {{told}}", { number, told: told.join(", ") })}
         onClick={() => onChoose(number)}
         className={`station @container ${apart ? "border-dashed opacity-60" : ""}`}
       >
@@ -53,7 +54,7 @@ export function EngineStrip({ plan, document, assessment, chosen, onChoose, roun
           <b className="text-lg leading-none @min-[7rem]:text-2xl">{number}</b>
           <FiringEnd plug={record?.plug ?? {}} className="hidden h-full max-h-11 min-h-0 @min-[4rem]:block" />
           <span className={`hidden min-w-0 flex-1 truncate text-left text-sm @min-[9rem]:block ${pressure ? "" : "caption italic"}`}>
-            {apart ? "not this job" : pressure ? `${pressure.value} ${pressure.unit}` : record?.plug ? "no pressure" : "not seen"}
+            {apart ? t("not this job") : pressure ? `${pressure.value} ${pressure.unit}` : record?.plug ? t("no pressure") : t("not seen")}
           </span>
           <GradeMark grade={grade} className="size-5 shrink-0 @min-[7rem]:size-6" />
         </span>
@@ -64,7 +65,7 @@ export function EngineStrip({ plan, document, assessment, chosen, onChoose, roun
   // A radial from its front, number 1 on top.
   if (radial) {
     return (
-      <section ref={strip} aria-label="Engine plan" className="strip relative h-36 print:hidden">
+      <section ref={strip} aria-label={t("Engine plan")} className="strip relative h-36 print:hidden">
         {plan.stations.map((one) => (
           <div
             key={one.cylinder}
@@ -80,7 +81,7 @@ export function EngineStrip({ plan, document, assessment, chosen, onChoose, roun
   // Two rows of a vee as they are, more of them as they share a fifth of the window.
   const high: CSSProperties | undefined = rows.length > 2 ? { height: `${15 / rows.length}vh` } : undefined;
   return (
-    <section ref={strip} aria-label="Engine plan" className="strip grid gap-1 overflow-x-auto print:hidden">
+    <section ref={strip} aria-label={t("Engine plan")} className="strip grid gap-1 overflow-x-auto print:hidden">
       {rows.map((across, index) => {
         const own = plan.stations.filter((one) => one.across === across).sort((a, b) => a.along - b.along);
         return (

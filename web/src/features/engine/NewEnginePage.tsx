@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
@@ -30,7 +31,7 @@ export function NewEnginePage() {
     queryKey: ["engines", ""],
     queryFn: () => askOrRecall("engines", () => take(api.GET("/api/engines", { params: { query: { q: "" } } }))),
   });
-  usePageTitle("New engine");
+  usePageTitle(t("New engine"));
   // Made here, so that adding it twice adds it once.
   const [id] = useState(() => crypto.randomUUID());
   const [like, setLike] = useState(asked.get("like") ?? "");
@@ -99,25 +100,25 @@ export function NewEnginePage() {
       }}
     >
       <section className="sheet grid content-start gap-3 p-4">
-        <h1 className="text-xl font-bold">New engine</h1>
+        <h1 className="text-xl font-bold">{t("New engine")}</h1>
         <SelectField
-          label="Like one that the shop knows"
+          label={t("Like one that the shop knows")}
           value={like}
-          empty="none: described here"
+          empty={t("none: described here")}
           options={(engines.data ?? []).map((one) => ({ value: one.id, label: `${one.title} ${one.identifier}` }))}
           onChange={setLike}
-          hint="Takes over layout, order and figures; name and mark are its own."
+          hint={t("Takes over layout, order and figures; name and mark are its own.")}
         />
         <div className="grid gap-3 sm:grid-cols-2">
-          <TextField label="Name" required value={title} error={wrong("/engine/title")} onChange={(e) => setTitle(e.target.value)} />
-          <TextField label="Number or mark" value={identifier} onChange={(e) => setIdentifier(e.target.value)} />
+          <TextField label={t("Name")} required value={title} error={wrong("/engine/title")} onChange={(e) => setTitle(e.target.value)} />
+          <TextField label={t("Number or mark")} value={identifier} onChange={(e) => setIdentifier(e.target.value)} />
           {twin && (
             <p role="status" className="border-l-4 border-ochre pl-2 text-sm sm:col-span-2">
-              {twin.title} has this mark already: if it is the same engine, inspect that one.
+              {t("{{title}} has this mark already: if it is the same engine, inspect that one.", { title: twin.title })}
             </p>
           )}
           <SelectField
-            label="Layout and numbering"
+            label={t("Layout and numbering")}
             disabled={model !== undefined}
             value={presetId}
             options={(presets.data ?? []).map((one) => ({ value: one.id, label: one.label }))}
@@ -125,34 +126,34 @@ export function NewEnginePage() {
               setPresetId(next);
               setOrder(undefined);
             }}
-            hint="A proposal: confirm it on the plan."
+            hint={t("A proposal: confirm it on the plan.")}
           />
           <SelectField
-            label="Cycle"
+            label={t("Cycle")}
             value={cycle}
             options={[
-              { value: "four-stroke", label: "four-stroke" },
-              { value: "two-stroke", label: "two-stroke" },
+              { value: "four-stroke", label: t("four-stroke") },
+              { value: "two-stroke", label: t("two-stroke") },
             ]}
             onChange={(next) => setCycle(next || "four-stroke")}
           />
           <TextField
-            label="Firing order"
+            label={t("Firing order")}
             value={order ?? proposedOrder}
             error={wrong("/engine/firing_order")}
-            hint="Makers differ: check it against the engine."
+            hint={t("Makers differ: check it against the engine.")}
             onChange={(e) => setOrder(e.target.value)}
           />
-          <SelectField label="Ignition" value={ignition || (proposed.ignition ?? "")} options={IGNITION} onChange={setIgnition} empty="not known" />
-          <SelectField label="Fuel" value={fuel || (proposed.fuel_system ?? "")} options={FUEL} onChange={setFuel} empty="not known" />
-          <NumberField label="Compression ratio" value={ratio ?? proposed.compression_ratio} error={wrong("/engine/compression_ratio")} onChange={setRatio} />
+          <SelectField label={t("Ignition")} value={ignition || (proposed.ignition ?? "")} options={IGNITION} onChange={setIgnition} empty={t("not known")} />
+          <SelectField label={t("Fuel")} value={fuel || (proposed.fuel_system ?? "")} options={FUEL} onChange={setFuel} empty={t("not known")} />
+          <NumberField label={t("Compression ratio")} value={ratio ?? proposed.compression_ratio} error={wrong("/engine/compression_ratio")} onChange={setRatio} />
         </div>
-        <h2 className="mt-2 font-bold">Specification, as printed</h2>
+        <h2 className="mt-2 font-bold">{t("Specification, as printed")}</h2>
         <div className="grid gap-3 sm:grid-cols-2">
-          <QuantityEntry absent="not given" label="Gap from" units={LENGTH_UNITS} fallback="mm" value={specification.gap_min} onChange={specify("gap_min")} error={wrong("/engine/specification/gap_min")} />
-          <QuantityEntry absent="not given" label="Gap to" units={LENGTH_UNITS} fallback="mm" value={specification.gap_max} onChange={specify("gap_max")} error={wrong("/engine/specification/gap_max")} />
-          <QuantityEntry absent="not given" label="Compression at least" units={PRESSURE_UNITS} fallback="psi" value={specification.compression_min} onChange={specify("compression_min")} error={wrong("/engine/specification/compression_min")} />
-          <QuantityEntry absent="not given" label="Compression up to" units={PRESSURE_UNITS} fallback="psi" value={specification.compression_max} onChange={specify("compression_max")} error={wrong("/engine/specification/compression_max")} />
+          <QuantityEntry absent={t("not given")} label={t("Gap from")} units={LENGTH_UNITS} fallback="mm" value={specification.gap_min} onChange={specify("gap_min")} error={wrong("/engine/specification/gap_min")} />
+          <QuantityEntry absent={t("not given")} label={t("Gap to")} units={LENGTH_UNITS} fallback="mm" value={specification.gap_max} onChange={specify("gap_max")} error={wrong("/engine/specification/gap_max")} />
+          <QuantityEntry absent={t("not given")} label={t("Compression at least")} units={PRESSURE_UNITS} fallback="psi" value={specification.compression_min} onChange={specify("compression_min")} error={wrong("/engine/specification/compression_min")} />
+          <QuantityEntry absent={t("not given")} label={t("Compression up to")} units={PRESSURE_UNITS} fallback="psi" value={specification.compression_max} onChange={specify("compression_max")} error={wrong("/engine/specification/compression_max")} />
         </div>
         {add.error && (
           <div role="alert" className="text-rust">
@@ -166,9 +167,9 @@ export function NewEnginePage() {
         )}
         <div className="flex gap-2">
           <Button type="submit" weight="main" disabled={add.isPending || !preset}>
-            Add and open an inspection
+            {t("Add and open an inspection")}
           </Button>
-          <Button onClick={() => void navigate("/")}>Cancel</Button>
+          <Button onClick={() => void navigate("/")}>{t("Cancel")}</Button>
         </div>
       </section>
       <PlanPreview engine={engine} proposed={model?.plan ?? preset?.plan} />

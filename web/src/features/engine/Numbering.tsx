@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import type { Plan } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -28,19 +29,17 @@ export function Numbering({ recorder, plan, onRenumber }: Props) {
     onRenumber(next, follows && turned ? [["/engine/firing_order", turned]] : []);
   };
   return (
-    <section aria-label="Numbering" className="mt-2 grid gap-2">
-      <h3 className="border-b border-line font-bold">Which is number 1?</h3>
+    <section aria-label={t("Numbering")} className="mt-2 grid gap-2">
+      <h3 className="border-b border-line font-bold">{t("Which is number 1?")}</h3>
       <p className="text-sm">
-        On most vee engines the bank that sits further towards the engine&rsquo;s own front holds number 1; the front of the
-        machine that it sits in says nothing. Makers differ: some alternate, some number bank by bank, some count from the flywheel.
-        Go by the maker&rsquo;s drawing.
+        {t("On most vee engines the bank that sits further towards the engine’s own front holds number 1; the front of the machine that it sits in says nothing. Makers differ: some alternate, some number bank by bank, some count from the flywheel. Go by the maker’s drawing.")}
       </p>
       {tapped ? (
         <>
           <p role="status" className="font-medium">
-            Tap what is cylinder {tapped.length + 1}.
+            {t("Tap what is cylinder {{count}}.", { count: tapped.length + 1 })}
           </p>
-          <Block plan={plan} radial={document.engine.layout === "radial"} label="Number again" compact>
+          <Block plan={plan} radial={document.engine.layout === "radial"} label={t("Number again")} compact>
             {(old) => {
               const at = tapped.indexOf(old);
               return (
@@ -48,28 +47,28 @@ export function Numbering({ recorder, plan, onRenumber }: Props) {
                   type="button"
                   onClick={() => tap(old)}
                   disabled={at >= 0}
-                  aria-label={at >= 0 ? `now ${at + 1}, was ${old}` : `was ${old}`}
+                  aria-label={at >= 0 ? t("now {{at}}, was {{old}}", { at: at + 1, old }) : t("was {{old}}", { old })}
                   className="grid size-full place-items-center rounded-lg border-2 border-line bg-sheet disabled:border-teal"
                 >
                   <b className="text-lg">{at >= 0 ? at + 1 : "?"}</b>
-                  <span className="caption">was {old}</span>
+                  <span className="caption">{t("was {{old}}", { old })}</span>
                 </button>
               );
             }}
           </Block>
           {firing && (
             <Tick checked={follows} onChange={setFollows} className="text-sm">
-              The firing order {firing.join(" ")} moves with its cylinders. Off: it is printed in the new numbers, and stays.
+              {t("The firing order {{firing}} moves with its cylinders. Off: it is printed in the new numbers, and stays.", { firing: firing.join(" ") })}
             </Tick>
           )}
-          <Button onClick={() => setTapped(undefined)}>Leave it as it was</Button>
+          <Button onClick={() => setTapped(undefined)}>{t("Leave it as it was")}</Button>
         </>
       ) : (
         <Button disabled={disabled} onClick={() => setTapped([])}>
-          Number the cylinders again
+          {t("Number the cylinders again")}
         </Button>
       )}
-      <p className="caption">Everything recorded moves with its cylinder, photos too; undo takes it back.</p>
+      <p className="caption">{t("Everything recorded moves with its cylinder, photos too; undo takes it back.")}</p>
     </section>
   );
 }

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, Refused, take, type Engine, type Plan } from "../../api/client";
 import { Block } from "./Block";
@@ -24,9 +25,9 @@ export function PlanPreview({ engine, proposed }: { engine: Engine; proposed: Pl
   const plan = data ?? (away ? proposed : undefined);
   return (
     <section className="grid content-start gap-2">
-      <h2 className="font-bold">Is this how it is numbered?</h2>
+      <h2 className="font-bold">{t("Is this how it is numbered?")}</h2>
       {plan && (
-        <Block plan={plan} radial={engine.layout === "radial"} label="Plan of the new engine" compact>
+        <Block plan={plan} radial={engine.layout === "radial"} label={t("Plan of the new engine")} compact>
           {(number) => (
             <span className="grid h-full place-items-center rounded-full border-2 border-teal bg-sheet text-2xl font-bold">
               {number}
@@ -36,11 +37,10 @@ export function PlanPreview({ engine, proposed }: { engine: Engine; proposed: Pl
       )}
       {error && !away && <p className="text-sm text-rust">{error.message}</p>}
       <p className="text-sm text-soft">
-        Front means the engine&apos;s front, whichever way it sits in its machine. On most vee engines
-        the bank that stands further forward holds number 1, but makers differ.
+        {t("Front means the engine's front, whichever way it sits in its machine. On most vee engines the bank that stands further forward holds number 1, but makers differ.")}
       </p>
       {plan && plan.coils.length > 0 && (
-        <p className="text-sm">Share a coil: {plan.coils.map((pair) => pair.join(" and ")).join("; ")}</p>
+        <p className="text-sm">{t("Share a coil: {{coils}}", { coils: plan.coils.map((pair) => pair.join(" and ")).join("; ") })}</p>
       )}
     </section>
   );

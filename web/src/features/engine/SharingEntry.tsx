@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import type { Plan } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -13,8 +14,8 @@ interface Group {
 
 /** What cylinders may hang on together. */
 const SHARED = [
-  { path: "/engine/feeds", title: "Carburettors and throttles", called: "carburettor", ordered: false },
-  { path: "/engine/banks", title: "Banks, each from the front to the rear", called: "bank", ordered: true },
+  { path: "/engine/feeds", title: t("Carburettors and throttles"), called: "carburettor", ordered: false },
+  { path: "/engine/banks", title: t("Banks, each from the front to the rear"), called: "bank", ordered: true },
 ] as const;
 
 type Shared = (typeof SHARED)[number];
@@ -30,10 +31,10 @@ export function SharingEntry({ recorder, plan }: { recorder: Recorder; plan: Pla
   const tap = (number: number) =>
     setTapped(tapped.includes(number) ? tapped.filter((one) => one !== number) : [...tapped, number]);
   return (
-    <section aria-label="Shared parts" className="grid gap-3">
-      <h3 className="border-b border-line font-bold">Shared parts</h3>
-      <p className="text-sm text-soft">Tap those that hang on one thing, then say what it is.</p>
-      <Block plan={plan} radial={document.engine.layout === "radial"} label="Plan of the engine" compact>
+    <section aria-label={t("Shared parts")} className="grid gap-3">
+      <h3 className="border-b border-line font-bold">{t("Shared parts")}</h3>
+      <p className="text-sm text-soft">{t("Tap those that hang on one thing, then say what it is.")}</p>
+      <Block plan={plan} radial={document.engine.layout === "radial"} label={t("Plan of the engine")} compact>
         {(number) => {
           const within = SHARED.flatMap((shared) => groupsOf(recorder, shared)).filter((group) => group.cylinders.includes(number));
           return (
@@ -41,7 +42,7 @@ export function SharingEntry({ recorder, plan }: { recorder: Recorder; plan: Pla
               type="button"
               disabled={disabled}
               aria-pressed={tapped.includes(number)}
-              aria-label={[`Cylinder ${number}`, ...within.map((group) => group.name)].join(", ")}
+              aria-label={[t("Cylinder {{number}}", { number }), ...within.map((group) => group.name)].join(", ")}
               onClick={() => tap(number)}
               className="grid size-full place-content-center rounded-lg border-2 border-line bg-sheet text-center hover:border-soft aria-pressed:border-teal aria-pressed:bg-wash"
             >
@@ -55,7 +56,7 @@ export function SharingEntry({ recorder, plan }: { recorder: Recorder; plan: Pla
         <Groups key={shared.path} recorder={recorder} shared={shared} tapped={tapped} onDone={() => setTapped([])} />
       ))}
       {plan.coils.length > 0 && (
-        <p className="text-sm">Share a coil, by the firing order: {plan.coils.map((pair) => pair.join(" and ")).join("; ")}</p>
+        <p className="text-sm">{t("Share a coil, by the firing order: {{coils}}", { coils: plan.coils.map((pair) => pair.join(" and ")).join("; ") })}</p>
       )}
     </section>
   );
@@ -100,15 +101,15 @@ function Groups({ recorder, shared, tapped, onDone }: GroupsProps) {
             <b>{group.name}</b>: {group.cylinders.join(", ")}
           </span>
           <Button className="text-sm" disabled={disabled} onClick={() => set(groups.filter((one) => one !== group))}>
-            Take apart
+            {t("Take apart")}
           </Button>
         </p>
       ))}
       {tapped.length > 0 && (
         <div className="grid grid-cols-[1fr_auto] items-end gap-2">
-          <TextField label="Called" value={name.text ?? ""} placeholder={unused(called, groups)} disabled={disabled} onChange={(event) => name.set(event.target.value || undefined)} />
+          <TextField label={t("Called")} value={name.text ?? ""} placeholder={unused(called, groups)} disabled={disabled} onChange={(event) => name.set(event.target.value || undefined)} />
           <Button disabled={disabled} onClick={add}>
-            {tapped.join(", ")} share this {called}
+            {t("{{tapped}} share this {{called}}", { tapped: tapped.join(", "), called })}
           </Button>
         </div>
       )}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Link, useParams } from "react-router";
 import { usePageTitle } from "../../app/usePageTitle";
 import { STEPS } from "../hand";
@@ -8,10 +9,10 @@ export function GuidePage() {
   const { step = "story" } = useParams();
   const known = STEPS.find((one) => one.id === step) ?? STEPS[0];
   const page = known && pageOf(known.id);
-  usePageTitle(known ? `Guide: ${known.label}` : "Guide");
+  usePageTitle(known ? t("Guide: {{label}}", { label: known.label }) : t("Guide"));
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-5 md:grid-cols-[11rem_minmax(0,1fr)]">
-      <nav aria-label="Steps" className="sheet p-2">
+      <nav aria-label={t("Steps")} className="sheet p-2">
         <ol className="flex flex-wrap gap-1 md:grid">
           {STEPS.map((one) => (
             <li key={one.id}>

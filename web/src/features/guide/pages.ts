@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { marked } from "marked";
 
 // The pages that stand in docs/guide: one source for the folder and for here.
@@ -21,6 +22,6 @@ export function pageOf(step: string): string | undefined {
 export function nowAndWhy(step: string): { now: string; why: string } | undefined {
   const text = texts.get(step);
   const part = (name: string) => new RegExp(`\\*\\*${name}\\.\\*\\* (.*)`).exec(text ?? "")?.[1]?.replaceAll("*", "");
-  const [now, why] = [part("Now"), part("Why")];
+  const [now, why] = [part(t("Now")), part(t("Why"))];
   return now && why ? { now, why } : undefined;
 }

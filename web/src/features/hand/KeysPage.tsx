@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { Button } from "../../primitives/Button";
@@ -24,23 +25,23 @@ export function KeysPage({ step, round, onClose, children }: Props) {
   const [singleKeys, setSingleKeys] = useSingleKeys();
   const [accompanied, accompany] = useAccompanied();
   return (
-    <Question title="Keys" onClose={onClose}>
+    <Question title={t("Keys")} onClose={onClose}>
       {children}
       <Tick checked={singleKeys} onChange={setSingleKeys}>
-        Letters and digits act on their own. Off: only arrows, Enter, Esc and Ctrl with z do.
+        {t("Letters and digits act on their own. Off: only arrows, Enter, Esc and Ctrl with z do.")}
       </Tick>
       <Tick checked={accompanied} onChange={accompany}>
-        Accompany me: what to do now, and why. <Link to={`/guide/${step}`} className="target text-teal underline">The guide to this step</Link>
+        {t("Accompany me: what to do now, and why.")}{" "}<Link to={`/guide/${step}`} className="target text-teal underline">{t("The guide to this step")}</Link>
       </Tick>
-      <div className="grid max-h-[55vh] gap-3 overflow-y-auto text-sm" tabIndex={0} role="group" aria-label="The keys">
+      <div className="grid max-h-[55vh] gap-3 overflow-y-auto text-sm" tabIndex={0} role="group" aria-label={t("The keys")}>
         {round && round.answers.length > 0 && (
           <Keys title={round.title} keys={round.answers.map((one) => [one.key, `${one.label}: ${one.tell}`] as const)} />
         )}
-        <Keys title="Everywhere" keys={GENERAL_KEYS} />
-        <Keys title="With Shift, to a step" keys={STEPS.map((step) => [step.key.toUpperCase(), step.label] as const)} />
+        <Keys title={t("Everywhere")} keys={GENERAL_KEYS} />
+        <Keys title={t("With Shift, to a step")} keys={STEPS.map((step) => [step.key.toUpperCase(), step.label] as const)} />
       </div>
       <Button weight="main" onClick={onClose}>
-        Close
+        {t("Close")}
       </Button>
     </Question>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { isTyping } from "../../primitives/typing";
 import { RESERVED } from "../round";
 import { STEPS } from "./steps";
@@ -62,16 +63,16 @@ export function meaningOf(key: Key, where: Where, singleKeys: boolean): Meaning 
 
 /** The keys that mean the same everywhere, as the page of keys tells them. */
 export const GENERAL_KEYS: readonly (readonly [keys: string, what: string])[] = [
-  ["1 to 9", "that cylinder; two digits in quick succession from ten up. Not while you type into a field"],
-  ["Enter", "finish a field and go on; in a round, the next cylinder; where all were seen, the next step"],
-  ["→ ←", "one cylinder on, or back, in the order of this job; Backspace goes back too"],
-  ["Esc", "leave a field, or leave what a key would change as it stands"],
-  ["=", "as the last one: what this round shows of the cylinder before"],
-  ["+", "the rest alike: I looked at each"],
-  ["g", "into the round's number"],
-  ["d", "word by word: every other word of this round"],
-  ["z", "undo; Ctrl and z does the same"],
-  ["Shift and → ←", "to the next step or part, or the one before"],
-  ["/", "say it: a line of plain English, typed or dictated"],
-  ["?", "this page"],
+  ["1 to 9", t("that cylinder; two digits in quick succession from ten up. Not while you type into a field")],
+  ["Enter", t("finish a field and go on; in a round, the next cylinder; where all were seen, the next step")],
+  ["→ ←", t("one cylinder on, or back, in the order of this job; Backspace goes back too")],
+  ["Esc", t("leave a field, or leave what a key would change as it stands")],
+  ["=", t("as the last one: what this round shows of the cylinder before")],
+  ["+", t("the rest alike: I looked at each")],
+  ["g", t("into the round's number")],
+  ["d", t("word by word: every other word of this round")],
+  ["z", t("undo; Ctrl and z does the same")],
+  [t("Shift and → ←"), t("to the next step or part, or the one before")],
+  ["/", t("say it: a line of plain English, typed or dictated")],
+  ["?", t("this page")],
 ];

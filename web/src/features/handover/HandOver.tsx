@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import type { Assessment } from "../../api/client";
 import { LANGUAGES } from "../../api/languages";
@@ -10,14 +11,14 @@ import { Judgement } from "./Judgement";
 import { useHandingOver, useShop, useToday, type Language, type Units } from "./useHandingOver";
 
 const UNITS = [
-  { value: "as-read", label: "as read" },
-  { value: "metric", label: "metric" },
-  { value: "imperial", label: "imperial" },
+  { value: "as-read", label: t("as read") },
+  { value: "metric", label: t("metric") },
+  { value: "imperial", label: t("imperial") },
 ] as const;
 const DAYS = [
-  { value: "7", label: "a week" },
-  { value: "30", label: "a month" },
-  { value: "365", label: "a year" },
+  { value: "7", label: t("a week") },
+  { value: "30", label: t("a month") },
+  { value: "365", label: t("a year") },
 ] as const;
 const DOWNLOAD =
   "target grid min-h-10 place-items-center rounded-md border border-line bg-sheet px-3 hover:border-soft";
@@ -41,8 +42,8 @@ export function HandOver({ recorder, writes, assessment, inspection, waiting }: 
     <div className="grid gap-x-6 gap-y-5 xl:grid-cols-2">
       <div className="grid content-start gap-5">
         <Judgement recorder={recorder} assessment={assessment} />
-        <section aria-label="Signing off" className="grid gap-2">
-          <h3 className="border-b border-line font-bold">Sign off</h3>
+        <section aria-label={t("Signing off")} className="grid gap-2">
+          <h3 className="border-b border-line font-bold">{t("Sign off")}</h3>
           {over.trouble && (
             <p role="alert" className="text-sm text-rust">
               {over.trouble.message}
@@ -56,21 +57,21 @@ export function HandOver({ recorder, writes, assessment, inspection, waiting }: 
           ) : (
             <>
               <p className="text-sm">
-                Signing locks the record under a digest that the report prints. Later changes are amendments, signed anew.
+                {t("Signing locks the record under a digest that the report prints. Later changes are amendments, signed anew.")}
               </p>
               <Button
                 weight="main"
                 disabled={!writes || waiting || over.sign.isPending}
                 onClick={() => over.sign.mutate()}
               >
-                Sign off as it stands
+                {t("Sign off as it stands")}
               </Button>
-              {waiting && <p className="caption">Entries are still on this device; they are sent first.</p>}
+              {waiting && <p className="caption">{t("Entries are still on this device; they are sent first.")}</p>}
             </>
           )}
           {over.data?.history.map((one) => (
             <p key={one.digest} className="caption">
-              {one.by}, {one.at.slice(0, 10)}, {one.digest.slice(0, 8)}: reopened, “{one.reason}”
+              {t("{{by}}, {{at}}, {{digest}}: reopened, “{{reason}}”", { by: one.by, at: one.at.slice(0, 10), digest: one.digest.slice(0, 8), reason: one.reason })}
             </p>
           ))}
         </section>
@@ -93,16 +94,16 @@ function Signed({ signed, onReopen, disabled }: SignedProps) {
   return (
     <>
       <p>
-        Signed off by <b>{signed.by}</b> on {signed.at.slice(0, 10)}; the record is locked.
+        {t("Signed off by")}{" "}<b>{signed.by}</b>{" "}{t("on {{at}}; the record is locked.", { at: signed.at.slice(0, 10) })}
       </p>
-      <p className="caption break-all">SHA-256 {signed.digest}</p>
+      <p className="caption break-all">{t("SHA-256 {{digest}}", { digest: signed.digest })}</p>
       <div className="grid grid-cols-[1fr_auto] items-end gap-2">
-        <TextField label="Why it has to be amended" value={reason} disabled={disabled} onChange={(event) => setReason(event.target.value)} />
+        <TextField label={t("Why it has to be amended")} value={reason} disabled={disabled} onChange={(event) => setReason(event.target.value)} />
         <Button disabled={disabled || !reason.trim()} onClick={() => onReopen(reason)}>
-          Open an amendment
+          {t("Open an amendment")}
         </Button>
       </div>
-      {disabled && <p className="caption">An owner of the shop opens it again.</p>}
+      {disabled && <p className="caption">{t("An owner of the shop opens it again.")}</p>}
     </>
   );
 }
@@ -116,11 +117,11 @@ function TodaysRules({ inspection, signed }: { inspection: string; signed: Asses
   return (
     <div className="grid gap-1">
       <Button disabled={today.isFetching} onClick={() => void today.refetch()}>
-        What would today&rsquo;s rules say?
+        {t("What would today’s rules say?")}
       </Button>
       <p className="text-sm" role="status">
-        {same && "The rules are those that it was signed under."}
-        {said && !same && `Grade ${grade}. ${said.engine.as_left?.verdict ?? said.engine.verdict}`}
+        {same && t("The rules are those that it was signed under.")}
+        {said && !same && t("Grade {{grade}}. {{verdict}}", { grade, verdict: said.engine.as_left?.verdict ?? said.engine.verdict })}
         {today.error?.message}
       </p>
     </div>
@@ -145,54 +146,54 @@ function Report({ inspection, over, signed, disabled }: ReportProps) {
   const made = over.link.data;
   const open = over.data?.links.filter((one) => one.open) ?? [];
   return (
-    <section aria-label="Report" className="grid gap-2">
-      <h3 className="border-b border-line font-bold">The client's report</h3>
+    <section aria-label={t("Report")} className="grid gap-2">
+      <h3 className="border-b border-line font-bold">{t("The client's report")}</h3>
       <div className="grid grid-cols-2 items-end gap-2">
-        <SelectField label="Units" value={units} options={UNITS} onChange={(next) => setUnits(next || units)} />
-        <SelectField label="Language" value={language} options={LANGUAGES} onChange={(next) => setLanguage(next || language)} />
+        <SelectField label={t("Units")} value={units} options={UNITS} onChange={(next) => setUnits(next || units)} />
+        <SelectField label={t("Language")} value={language} options={LANGUAGES} onChange={(next) => setLanguage(next || language)} />
         <Tick checked={photos} onChange={setPhotos}>
-          with photos
+          {t("with photos")}
         </Tick>
       </div>
       <div className="flex flex-wrap gap-2">
         <a className={DOWNLOAD} href={`${base}/report?units=${units}&photos=${photos}&language=${language}`} target="_blank" rel="noreferrer">
-          Report as PDF
+          {t("Report as PDF")}
         </a>
         <a className={DOWNLOAD} href={`${base}/job-sheet?units=${units}&language=${language}`} target="_blank" rel="noreferrer">
-          Job sheet and labels
+          {t("Job sheet and labels")}
         </a>
         <a className={DOWNLOAD} href={`${base}/cylinders.csv`} download>
-          CSV, a row a cylinder
+          {t("CSV, a row a cylinder")}
         </a>
         <a className={DOWNLOAD} href={`${base}/readings.csv`} download>
-          CSV, a row a reading
+          {t("CSV, a row a reading")}
         </a>
         {signed && (
           <a className={DOWNLOAD} href={`${base}/signed`} download>
-            Signed file
+            {t("Signed file")}
           </a>
         )}
       </div>
       <div className="grid grid-cols-[1fr_auto] items-end gap-2">
-        <SelectField label="A link for the client, good for" value={days as "7"} options={DAYS} onChange={(next) => setDays(next || days)} />
+        <SelectField label={t("A link for the client, good for")} value={days as "7"} options={DAYS} onChange={(next) => setDays(next || days)} />
         <Button disabled={disabled} onClick={() => over.link.mutate({ days: Number(days), units, photos, language })}>
-          Make a link
+          {t("Make a link")}
         </Button>
       </div>
-      {disabled && <p className="caption">An owner of the shop makes links and takes them back.</p>}
+      {disabled && <p className="caption">{t("An owner of the shop makes links and takes them back.")}</p>}
       {made?.address && (
         <p className="text-sm" role="status">
-          Shown once, copy it now: <b className="break-all select-all">{made.address}</b>
+          {t("Shown once, copy it now:")}{" "}<b className="break-all select-all">{made.address}</b>
         </p>
       )}
       <ul className="grid gap-1">
         {open.map((one) => (
           <li key={one.id} className="flex items-center justify-between gap-2 text-sm">
             <span>
-              link of {one.made.slice(0, 10)}, until {one.expires.slice(0, 10)}
+              {t("link of {{made}}, until {{expires}}", { made: one.made.slice(0, 10), expires: one.expires.slice(0, 10) })}
             </span>
             <Button disabled={disabled} onClick={() => over.revoke.mutate(one.id)}>
-              Take back
+              {t("Take back")}
             </Button>
           </li>
         ))}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Assessment } from "../../api/client";
 import { Choice } from "../../primitives/Choice";
 import { SelectField } from "../../primitives/Field";
@@ -23,7 +24,7 @@ export function Judgement({ recorder, assessment }: Props) {
     <LineEntry
       key={path}
       name={path}
-      label="Because"
+      label={t("Because")}
       value={at(path) ?? ""}
       onCommit={(text) => onRecord([[path, text || undefined]])}
       disabled={disabled}
@@ -32,35 +33,35 @@ export function Judgement({ recorder, assessment }: Props) {
   );
   const missing = (where: string) =>
     at(`${where}/grade`) && !at(`${where}/reason`) ? (
-      <p className="text-sm text-ochre">Say why: without a reason the report shows only the figure.</p>
+      <p className="text-sm text-ochre">{t("Say why: without a reason the report shows only the figure.")}</p>
     ) : null;
   return (
-    <section aria-label="Your own judgement" className="grid gap-2.5">
-      <h3 className="border-b border-line font-bold">If you judge otherwise</h3>
-      <p className="caption">Stands beside the computed grade on the report and never replaces it.</p>
+    <section aria-label={t("Your own judgement")} className="grid gap-2.5">
+      <h3 className="border-b border-line font-bold">{t("If you judge otherwise")}</h3>
+      <p className="caption">{t("Stands beside the computed grade on the report and never replaces it.")}</p>
       <Choice
-        label={`The engine, computed ${assessment.engine.grade}`}
+        label={t("The engine, computed {{grade}}", { grade: assessment.engine.grade })}
         options={GRADES}
         value={at("/judgement/grade")}
         onChange={(grade) => onRecord([["/judgement/grade", grade]])}
         disabled={disabled}
-        absent="as computed"
+        absent={t("as computed")}
       />
       {at("/judgement/grade") && reason("/judgement/reason")}
       {missing("/judgement")}
       <Choice
-        label={`Cylinder ${cylinder}, computed ${own?.grade ?? "U"}`}
+        label={t("Cylinder {{cylinder}}, computed {{grade}}", { cylinder, grade: own?.grade ?? "U" })}
         options={GRADES}
         value={at(`${base}/grade`)}
         onChange={(grade) => onRecord([[`${base}/grade`, grade]])}
         disabled={disabled}
-        absent="as computed"
+        absent={t("as computed")}
       />
       <SelectField
         disabled={disabled}
-        label={`What is wrong with cylinder ${cylinder}`}
+        label={t("What is wrong with cylinder {{cylinder}}", { cylinder })}
         value={at(`${base}/fault`) ?? ""}
-        empty="as computed"
+        empty={t("as computed")}
         options={(own?.faults ?? []).map((one) => ({ value: one.fault, label: words.fault(one.fault) }))}
         onChange={(fault) => onRecord([[`${base}/fault`, fault || undefined]])}
       />

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { api, take, type Assessment } from "../../api/client";
@@ -41,23 +42,23 @@ export function Outcome({ recorder, assessment }: Props) {
     ]);
   };
   return (
-    <section aria-label="What it turned out to be" className="grid gap-2.5">
-      <h3 className="border-b border-line font-bold">What it turned out to be</h3>
+    <section aria-label={t("What it turned out to be")} className="grid gap-2.5">
+      <h3 className="border-b border-line font-bold">{t("What it turned out to be")}</h3>
       <FieldEntry field={{ kind: "date", path: "/outcome/date", label: "Known since" }} recorder={recorder} />
-      <p className="caption">Recorded when it comes apart or after the mend; the shop's own record learns from it.</p>
+      <p className="caption">{t("Recorded when it comes apart or after the mend; the shop's own record learns from it.")}</p>
       <Tags
-        label={`Found on cylinder ${cylinder}`}
+        label={t("Found on cylinder {{cylinder}}", { cylinder })}
         options={[
-          { value: "none", label: "nothing wrong" },
+          { value: "none", label: t("nothing wrong") },
           ...faults.map((one) => ({ value: one.fault, label: words.fault(one.fault) })),
           { value: BETWEEN, label: words.fault(BETWEEN, "pair") },
-          { value: "gap-wide", label: "gap too wide, plug not worn" },
-          { value: "gap-narrow", label: "gap too narrow" },
+          { value: "gap-wide", label: t("gap too wide, plug not worn") },
+          { value: "gap-narrow", label: t("gap too narrow") },
         ]}
         value={told}
         onChange={set}
         disabled={disabled}
-        absent="not known yet"
+        absent={t("not known yet")}
       />
       {found && found.length > 1 && (
         <Tick
@@ -66,25 +67,25 @@ export function Outcome({ recorder, assessment }: Props) {
           disabled={disabled}
           onChange={(checked) => onRecord([[`${base}/one_of`, checked || undefined]])}
         >
-          one of these: both were renewed together
+          {t("one of these: both were renewed together")}
         </Tick>
       )}
       <LineEntry
         key={`${base}/note`}
         name={`${base}/note`}
-        label="Note"
+        label={t("Note")}
         value={(valueAt(document, `${base}/note`) as string | undefined) ?? ""}
         onCommit={(text) => onRecord([[`${base}/note`, text || undefined]])}
         disabled={disabled}
         error={problem(`${base}/note`)}
       />
       <Tags
-        label="Found on the engine as a whole"
+        label={t("Found on the engine as a whole")}
         options={ofAll.map((fault) => ({ value: fault, label: words.fault(fault, "engine") }))}
         value={valueAt(document, "/outcome/engine_faults") as readonly string[] | undefined}
         onChange={(next) => onRecord([["/outcome/engine_faults", next]])}
         disabled={disabled}
-        absent="not known yet"
+        absent={t("not known yet")}
       />
       <FieldEntry field={{ kind: "text", path: "/outcome/note", label: "Note about the whole" }} recorder={recorder} />
       {open.length > 0 ? (
@@ -93,7 +94,7 @@ export function Outcome({ recorder, assessment }: Props) {
           disabled={disabled || open.length === assessment.cylinders.length}
           onClick={() => onRecord(open.map((number) => [`/outcome/cylinders/${number}/nothing`, true]))}
         >
-          Nothing wrong on the others: {open.join(", ")}
+          {t("Nothing wrong on the others: {{open}}", { open: open.join(", ") })}
         </Button>
       ) : (
         <KeepCase />
@@ -111,15 +112,15 @@ function KeepCase() {
   return (
     <div className="grid gap-1">
       <Button className="w-fit" disabled={keep.isPending || keep.isSuccess} onClick={() => keep.mutate()}>
-        Make it a case to practise on
+        {t("Make it a case to practise on")}
       </Button>
       <p className="caption" role="status">
         {keep.isSuccess ? (
           <>
-            It stands under <Link to="/training">Practise</Link>, without names, numbers or dates.
+            {t("It stands under")}{" "}<Link to="/training">{t("Practise")}</Link>{t(", without names, numbers or dates.")}
           </>
         ) : (
-          "What was read and what it was, without names, numbers or dates; nobody's record is touched."
+          t("What was read and what it was, without names, numbers or dates; nobody's record is touched.")
         )}
       </p>
       {keep.error && (

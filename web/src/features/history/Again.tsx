@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useNavigate } from "react-router";
 import type { Inspection } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -14,7 +15,7 @@ export function Again({ recorder, inspection }: { recorder: Recorder; inspection
   };
   return (
     <Button className="mt-3" onClick={begin}>
-      Inspect it again, in the same way
+      {t("Inspect it again, in the same way")}
     </Button>
   );
 }

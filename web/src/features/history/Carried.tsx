@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -25,27 +26,27 @@ export function Carried({ inspection, sequence, recorder }: Props) {
   const accept = (offers: typeof data.offers) =>
     recorder.onRecord(offers.flatMap((one) => one.entries.map(([path, value]) => [String(path), value] as const)));
   return (
-    <section aria-label="From last time" className="mt-2 mb-4 grid gap-2">
-      <h3 className="border-b border-line font-bold">From last time</h3>
+    <section aria-label={t("From last time")} className="mt-2 mb-4 grid gap-2">
+      <h3 className="border-b border-line font-bold">{t("From last time")}</h3>
       <ul className="grid gap-1">
         {data.offers.map((one) => (
           <li key={one.id} className="grid grid-cols-[1fr_auto] items-center gap-2">
             <p className="min-w-0 text-sm">
               <b>{one.title}</b>: {one.text} <span className="caption">{one.date}</span>
             </p>
-            <Button disabled={recorder.disabled} aria-label={`Take over: ${one.title}`} onClick={() => accept([one])}>
-              Take over
+            <Button disabled={recorder.disabled} aria-label={t("Take over: {{title}}", { title: one.title })} onClick={() => accept([one])}>
+              {t("Take over")}
             </Button>
           </li>
         ))}
       </ul>
       {data.offers.length > 1 && (
         <Button className="w-fit" disabled={recorder.disabled} onClick={() => accept(data.offers)}>
-          Take over all of it
+          {t("Take over all of it")}
         </Button>
       )}
-      {data.renewed.length > 0 && <Lines title="Renewed before" lines={data.renewed} />}
-      {data.left_open.length > 0 && <Lines title="Left open" lines={data.left_open} />}
+      {data.renewed.length > 0 && <Lines title={t("Renewed before")} lines={data.renewed} />}
+      {data.left_open.length > 0 && <Lines title={t("Left open")} lines={data.left_open} />}
     </section>
   );
 }

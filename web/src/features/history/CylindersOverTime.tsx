@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { SelectField } from "../../primitives/Field";
 import { FiringEnd } from "../plug";
@@ -15,13 +16,13 @@ export function CylindersOverTime({ history }: { history: History }) {
   const cylinders = Array.from({ length: history.engine.cylinders }, (_, at) => at + 1);
   const options = history.visits.map((one) => ({ value: one.inspection, label: `${one.date || "undated"} ${one.run}` }));
   return (
-    <section aria-label="Cylinder by cylinder">
+    <section aria-label={t("Cylinder by cylinder")}>
       <div className="mb-2 flex flex-wrap items-end justify-between gap-3">
-        <h2 className="text-lg font-bold">Cylinder by cylinder</h2>
+        <h2 className="text-lg font-bold">{t("Cylinder by cylinder")}</h2>
         {history.visits.length > 2 && (
           <div className="flex flex-wrap gap-2">
-            <SelectField label="Beside each other" empty="all" value={beside[0]} options={options} onChange={(one) => setBeside([one, beside[1]])} />
-            <SelectField label="and" empty="all" value={beside[1]} options={options} onChange={(one) => setBeside([beside[0], one])} />
+            <SelectField label={t("Beside each other")} empty={t("all")} value={beside[0]} options={options} onChange={(one) => setBeside([one, beside[1]])} />
+            <SelectField label={t("and")} empty={t("all")} value={beside[1]} options={options} onChange={(one) => setBeside([beside[0], one])} />
           </div>
         )}
       </div>
@@ -30,16 +31,16 @@ export function CylindersOverTime({ history }: { history: History }) {
           <thead>
             <tr className="border-b border-line">
               <th scope="col" className="px-2 py-1 text-left">
-                Cylinder
+                {t("Cylinder")}
               </th>
               {visits.map((visit) => (
                 <th key={visit.inspection} scope="col" className="min-w-24 px-2 py-1">
-                  {visit.date || "undated"}
+                  {visit.date || t("undated")}
                   <span className="caption block font-normal">{visit.run}</span>
                 </th>
               ))}
               <th scope="col" className="min-w-72 px-2 py-1 text-left">
-                Over time
+                {t("Over time")}
               </th>
             </tr>
           </thead>
@@ -76,7 +77,7 @@ function Cell({ visit, number }: { visit: Visit; number: number }) {
   const plug = recordOf(visit, number)?.plug;
   const pressure = pressureOf(visit, number);
   if (!plug && !pressure) {
-    return <td className="caption px-2 py-1">not looked at</td>;
+    return <td className="caption px-2 py-1">{t("not looked at")}</td>;
   }
   return (
     <td className="px-2 py-1">
@@ -106,11 +107,11 @@ function Trend({ history, number }: { history: History; number: number }) {
       {read.length > 1 && <Line values={read} />}
       {change !== undefined && (
         <p>
-          Pressure {change === 0 ? "unchanged" : `${change > 0 ? "+" : "\u2212"}${Math.abs(change)}\u00a0%`} since the first reading
+          {t("Pressure {{part}} since the first reading", { part: change === 0 ? t("unchanged") : `${change > 0 ? "+" : "\u2212"}${Math.abs(change)}\u00a0%` })}
         </p>
       )}
-      {gap && <p>Gap {gapTold(gap)}</p>}
-      {!drift && !gap && <span className="caption">nothing read twice</span>}
+      {gap && <p>{t("Gap {{gap}}", { gap: gapTold(gap) })}</p>}
+      {!drift && !gap && <span className="caption">{t("nothing read twice")}</span>}
     </td>
   );
 }

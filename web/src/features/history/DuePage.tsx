@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, take, type Schemas } from "../../api/client";
@@ -11,12 +12,12 @@ import type { Grade } from "../assessment/GradeMark";
 type Due = Schemas["EngineDue"];
 
 const MONTHS = new Intl.DateTimeFormat("en-GB", { month: "long", year: "numeric" });
-const LATE = "Now";
-const SOMETIME = "No day yet";
+const LATE = t("Now");
+const SOMETIME = t("No day yet");
 
 /** What is due across the shop's engines, month by month. */
 export function DuePage() {
-  usePageTitle("Due");
+  usePageTitle(t("Due"));
   const { data, error } = useQuery({
     queryKey: ["due"],
     queryFn: () => askOrRecall("due", () => take(api.GET("/api/due"))),
@@ -27,25 +28,24 @@ export function DuePage() {
   return (
     <div className="grid gap-4">
       <header className="flex flex-wrap items-baseline justify-between gap-2">
-        <h1 className="text-xl font-bold">Due</h1>
+        <h1 className="text-xl font-bold">{t("Due")}</h1>
         <span className="flex items-center gap-3 print:hidden">
-          <Button onClick={() => window.print()}>Print</Button>
+          <Button onClick={() => window.print()}>{t("Print")}</Button>
           <Link to="/" className="caption text-teal underline">
-            Back to the shop
+            {t("Back to the shop")}
           </Link>
         </span>
       </header>
       <p className="max-w-prose text-sm text-soft">
-        By what the engines ran from inspection to inspection, by the years, and by what was promised. Your calendar can follow it: Your
-        account, keys, calendar.
+        {t("By what the engines ran from inspection to inspection, by the years, and by what was promised. Your calendar can follow it: Your account, keys, calendar.")}
       </p>
       {error && (
         <p role="alert" className="text-rust">
           {error.message}
         </p>
       )}
-      {data?.due.length === 0 && <p className="sheet p-4 text-soft">Nothing that is known of.</p>}
-      {data?.more && <p className="text-sm text-rust">Only the 200 engines that were inspected last are looked at.</p>}
+      {data?.due.length === 0 && <p className="sheet p-4 text-soft">{t("Nothing that is known of.")}</p>}
+      {data?.more && <p className="text-sm text-rust">{t("Only the 200 engines that were inspected last are looked at.")}</p>}
       <Alike alike={data?.alike ?? []} />
       {[...months].map(([month, listed]) => (
         <section key={month} aria-label={month}>
@@ -76,14 +76,14 @@ function Alike({ alike }: { alike: Schemas["ShopDue"]["alike"] }) {
   const words = useWords();
   if (alike.length === 0) return null;
   return (
-    <section aria-label="The same on several engines">
-      <h2 className="mb-1 text-lg font-bold">The same on several engines</h2>
+    <section aria-label={t("The same on several engines")}>
+      <h2 className="mb-1 text-lg font-bold">{t("The same on several engines")}</h2>
       <ul className="sheet divide-y divide-line">
         {alike.map((one) => (
           <li key={`${one.kind} ${one.fault}`} className="px-3 py-2 text-sm">
             <b>
-              {words.fault(one.fault)} on {one.engines.length} of {one.of}
-              {one.cylinder !== null && `, cylinder ${one.cylinder} each time`}
+              {t("{{fault}} on {{count}} of {{of}}", { fault: words.fault(one.fault), count: one.engines.length, of: one.of })}
+              {one.cylinder !== null && t(", cylinder {{cylinder}} each time", { cylinder: one.cylinder })}
             </b>
             :{" "}
             {one.engines.map((engine, at) => (

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, take } from "../../api/client";
@@ -14,9 +15,9 @@ export function Earlier({ engine, inspection }: { engine: string; inspection: st
   });
   const others = data?.filter((row) => row.id !== inspection) ?? [];
   return (
-    <section aria-label="Other inspections of this engine" className="mt-2">
-      <h3 className="mb-1 border-b border-line font-bold">Other inspections of this engine</h3>
-      {others.length === 0 && <p className="caption">None yet: this is the first.</p>}
+    <section aria-label={t("Other inspections of this engine")} className="mt-2">
+      <h3 className="mb-1 border-b border-line font-bold">{t("Other inspections of this engine")}</h3>
+      {others.length === 0 && <p className="caption">{t("None yet: this is the first.")}</p>}
       <ul>
         {others.map((row) => (
           <li key={row.id}>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, take, type Plan } from "../../api/client";
@@ -61,24 +62,24 @@ function Layout({ recorder }: { recorder: Recorder }) {
     setWanted("");
   };
   return (
-    <section aria-label="Layout" className="grid gap-2">
+    <section aria-label={t("Layout")} className="grid gap-2">
       <h3 className="border-b border-line font-bold">
-        Layout: {engine.layout}, {engine.cylinders} {engine.cylinders === 1 ? "cylinder" : "cylinders"}
+        {t("Layout: {{layout}}, {{cylinders}}  {{part}}", { layout: engine.layout, cylinders: engine.cylinders, part: engine.cylinders === 1 ? t("cylinder") : t("cylinders") })}
       </h3>
       <div className="grid grid-cols-[1fr_auto] items-end gap-2">
         <SelectField
-          label="It is really"
+          label={t("It is really")}
           value={wanted}
-          empty="as it stands"
+          empty={t("as it stands")}
           disabled={recorder.disabled}
           options={(presets.data ?? []).map((one) => ({ value: one.id, label: one.label }))}
           onChange={setWanted}
         />
         <Button disabled={recorder.disabled || !preset} onClick={take_over}>
-          Change it
+          {t("Change it")}
         </Button>
       </div>
-      {fewer && <p className="text-sm text-ochre">Another number of cylinders: what was recorded of one that goes is refused, and stays until it is taken out.</p>}
+      {fewer && <p className="text-sm text-ochre">{t("Another number of cylinders: what was recorded of one that goes is refused, and stays until it is taken out.")}</p>}
     </section>
   );
 }
@@ -91,13 +92,13 @@ function FiringOrder({ recorder }: { recorder: Recorder }) {
   const check = (text: string) => {
     const numbers = read(text);
     const every = [...numbers].sort((a, b) => a - b).every((number, index) => number === index + 1);
-    return numbers.length === 0 || (every && numbers.length === cylinders) ? undefined : `Every number from 1 to ${cylinders}, once.`;
+    return numbers.length === 0 || (every && numbers.length === cylinders) ? undefined : t("Every number from 1 to {{cylinders}}, once.", { cylinders });
   };
   return (
     <LineEntry
-      label="Firing order"
+      label={t("Firing order")}
       name="/engine/firing_order"
-      hint="Makers differ: check it against the engine."
+      hint={t("Makers differ: check it against the engine.")}
       value={firing_order.join(" ")}
       check={check}
       onCommit={(text) => onRecord([["/engine/firing_order", text ? read(text) : undefined]])}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -16,13 +17,13 @@ export type History = Schemas["OverTime"];
 export type Visit = History["visits"][number];
 
 const KINDS: Record<Schemas["EventKindEnum"], string> = {
-  asked: "came with",
+  asked: t("came with"),
   done: "done",
-  kept: "put away",
+  kept: t("put away"),
   proof: "afterwards",
   again: "again",
-  opened: "turned out",
-  left: "not looked at",
+  opened: t("turned out"),
+  left: t("not looked at"),
   cost: "cost",
 };
 
@@ -32,7 +33,7 @@ export function EnginePage() {
   const { data, error } = useHistory(id);
   const { person } = useSession();
   const [beginning, setBeginning] = useState(false);
-  usePageTitle(data?.title ?? "Engine");
+  usePageTitle(data?.title ?? t("Engine"));
   if (error) {
     return (
       <p role="alert" className="text-rust">
@@ -40,7 +41,7 @@ export function EnginePage() {
       </p>
     );
   }
-  if (!data) return <p className="text-soft">One moment ...</p>;
+  if (!data) return <p className="text-soft">{t("One moment ...")}</p>;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-5">
       <header className="flex flex-wrap items-baseline justify-between gap-2">
@@ -50,11 +51,11 @@ export function EnginePage() {
         <span className="flex items-center gap-3">
           {mayWrite(person) && (
             <Button weight="main" onClick={() => setBeginning(true)}>
-              Inspect
+              {t("Inspect")}
             </Button>
           )}
           <Link to="/" className="caption text-teal underline">
-            Back to the shop
+            {t("Back to the shop")}
           </Link>
         </span>
       </header>
@@ -69,8 +70,8 @@ export function EnginePage() {
       {data.visits.length > 0 && <CylindersOverTime history={data} />}
       {beginning && <BeginQuestion engine={{ id, data: data.engine, plan: data.plan }} onClose={() => setBeginning(false)} />}
       {data.sets.length > 0 && (
-        <section aria-label="Plugs put away">
-          <h2 className="mb-2 text-lg font-bold">Plugs put away</h2>
+        <section aria-label={t("Plugs put away")}>
+          <h2 className="mb-2 text-lg font-bold">{t("Plugs put away")}</h2>
           <div className="sheet grid gap-2 p-3">
             {data.sets.map((set) => (
               <KeptSet key={set.inspection} set={set} />
@@ -85,10 +86,10 @@ export function EnginePage() {
 /** What became of it, the newest first. */
 function Story({ history }: { history: History }) {
   const words = useWords();
-  if (history.visits.length === 0) return <p className="sheet p-4 text-soft">It was never inspected.</p>;
+  if (history.visits.length === 0) return <p className="sheet p-4 text-soft">{t("It was never inspected.")}</p>;
   return (
-    <section aria-label="Its story">
-      <h2 className="mb-2 text-lg font-bold">Its story</h2>
+    <section aria-label={t("Its story")}>
+      <h2 className="mb-2 text-lg font-bold">{t("Its story")}</h2>
       <ol className="sheet divide-y divide-line">
         {[...history.visits].reverse().map((visit) => {
           const step = history.steps.find((one) => one.date === visit.date);
@@ -97,10 +98,10 @@ function Story({ history }: { history: History }) {
               <Grades visit={visit} />
               <div className="min-w-0">
                 <Link to={`/inspections/${visit.inspection}`} className="target flex flex-wrap items-baseline gap-x-3 hover:underline">
-                  <b>{visit.date || "undated"}</b>
+                  <b>{visit.date || t("undated")}</b>
                   <span className="caption">
                     {visit.run}
-                    {visit.signed && ", signed"}
+                    {visit.signed && t(", signed")}
                   </span>
                 </Link>
                 <p className="text-sm">{visit.verdict}</p>
@@ -108,9 +109,9 @@ function Story({ history }: { history: History }) {
                   {visit.events.map((event) => (
                     <Told key={`${event.kind} ${event.text}`} label={KINDS[event.kind]} text={event.text} />
                   ))}
-                  {visit.left && visit.left !== visit.verdict && <Told label="left as" text={visit.left} />}
-                  {step && step.appeared.length > 0 && <Told label="new" text={named(step.appeared, words)} />}
-                  {step && step.gone.length > 0 && <Told label="no longer" text={named(step.gone, words)} />}
+                  {visit.left && visit.left !== visit.verdict && <Told label={t("left as")} text={visit.left} />}
+                  {step && step.appeared.length > 0 && <Told label={t("new")} text={named(step.appeared, words)} />}
+                  {step && step.gone.length > 0 && <Told label={t("no longer")} text={named(step.gone, words)} />}
                 </dl>
               </div>
             </li>
@@ -127,7 +128,7 @@ function Grades({ visit }: { visit: Visit }) {
       <GradeMark grade={visit.grade as Grade} />
       {visit.grade_left && visit.grade_left !== visit.grade && (
         <>
-          <span className="caption leading-none">left as</span>
+          <span className="caption leading-none">{t("left as")}</span>
           <GradeMark grade={visit.grade_left as Grade} />
         </>
       )}
@@ -146,13 +147,13 @@ function Told({ label, text }: { label: string; text: string }) {
 
 function DueHere({ due }: { due: History["due"] }) {
   return (
-    <section aria-label="Due" className="sheet p-3">
-      <h2 className="font-bold">Due</h2>
-      {due.length === 0 && <p className="caption">Nothing that is known of.</p>}
+    <section aria-label={t("Due")} className="sheet p-3">
+      <h2 className="font-bold">{t("Due")}</h2>
+      {due.length === 0 && <p className="caption">{t("Nothing that is known of.")}</p>}
       <ul className="grid gap-1 text-sm">
         {due.map((one) => (
           <li key={`${one.kind} ${one.text}`}>
-            <b className={one.on && one.on <= today() ? "text-rust" : ""}>{one.on || "no day yet"}</b>: {one.text}
+            <b className={one.on && one.on <= today() ? "text-rust" : ""}>{one.on || t("no day yet")}</b>: {one.text}
           </li>
         ))}
       </ul>
@@ -162,12 +163,12 @@ function DueHere({ due }: { due: History["due"] }) {
 
 function PlugsIn({ plugs }: { plugs: History["plugs"] }) {
   return (
-    <section aria-label="Plugs in it" className="sheet p-3">
-      <h2 className="font-bold">Plugs in it</h2>
+    <section aria-label={t("Plugs in it")} className="sheet p-3">
+      <h2 className="font-bold">{t("Plugs in it")}</h2>
       <ul className="grid gap-1 text-sm">
         {plugs.map((one) => (
           <li key={one.cylinders.join()}>
-            <b>{one.cylinders.join(", ")}</b>: {one.since ? `since ${one.since}` : "since before its first inspection here"}
+            <b>{one.cylinders.join(", ")}</b>: {one.since ? t("since {{since}}", { since: one.since }) : t("since before its first inspection here")}
             {one.run && `, ${one.run.value.toLocaleString("en-GB")}\u00a0${one.run.unit}`}
           </li>
         ))}

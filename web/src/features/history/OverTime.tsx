@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { api, take, type Schemas } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
@@ -7,7 +8,7 @@ import { FiringEnd } from "../plug";
 type Suspicion = Schemas["Suspicion"];
 
 export const named = (listed: readonly Suspicion[], words: Words) =>
-  listed.map((one) => `${words.fault(one.fault)} on ${one.cylinder}`).join("; ");
+  listed.map((one) => t("{{fault}} on {{cylinder}}", { fault: words.fault(one.fault), cylinder: one.cylinder })).join("; ");
 /** How an engine's history is asked for; the page of the engine and its inspections share it. */
 export function useHistory(engine: string) {
   return useQuery({
@@ -24,11 +25,11 @@ export function useHistory(engine: string) {
 /** What a gap does on the plugs that are in, and when it reaches its limit. */
 export function gapTold(gap: Schemas["GapGrowth"]): string {
   const far = (distance: number) => `${distance.toLocaleString("en-GB")}\u00a0${gap.unit}`;
-  const [grown, per] = gap.unit === "h" ? [gap.per_1000 / 10, "100\u00a0h"] : [gap.per_1000, "1,000\u00a0km"];
-  const growth = `${grown >= 0 ? "+" : "\u2212"}${Math.abs(grown).toFixed(3)}\u00a0mm in ${per} over ${gap.readings} readings`;
+  const [grown, per] = gap.unit === "h" ? [gap.per_1000 / 10, t("100 h")] : [gap.per_1000, t("1,000 km")];
+  const growth = t("{{part}}{{grown}} mm in {{per}} over {{readings}} readings", { part: grown >= 0 ? "+" : "\u2212", grown: Math.abs(grown).toFixed(3), per, readings: gap.readings });
   if (!gap.limit) return growth;
-  const between = gap.latest ? `between ${far(gap.soonest ?? 0)} and ${far(gap.latest)}` : `not before ${far(gap.soonest ?? 0)}`;
-  return `${growth}; at its limit with ${far(gap.limit)} on the plugs, nine times in ten ${between}`;
+  const between = gap.latest ? t("between {{soonest}} and {{latest}}", { soonest: far(gap.soonest ?? 0), latest: far(gap.latest) }) : t("not before {{soonest}}", { soonest: far(gap.soonest ?? 0) });
+  return t("{{growth}}; at its limit with {{limit}} on the plugs, nine times in ten {{between}}", { growth, limit: far(gap.limit), between });
 }
 
 /** What became of this engine from inspection to inspection: faults, pressures, gaps. */
@@ -38,26 +39,25 @@ export function OverTime({ engine }: { engine: string }) {
   if (!data || data.steps.length + data.sets.length === 0) return null;
   const changed = data.drift.filter((one) => Math.abs(one.change) >= 0.01);
   return (
-    <section aria-label="Over time" className="mt-3 grid gap-1 text-sm">
-      <h3 className="border-b border-line text-base font-bold">Over time</h3>
+    <section aria-label={t("Over time")} className="mt-3 grid gap-1 text-sm">
+      <h3 className="border-b border-line text-base font-bold">{t("Over time")}</h3>
       {data.steps.map((step) => (
         <p key={`${step.since} ${step.date}`}>
           <span className="caption">
-            {step.since} to {step.date}:
+            {t("{{since}} to {{date}}:", { since: step.since, date: step.date })}
           </span>{" "}
-          {step.appeared.length > 0 && <b>new: {named(step.appeared, words)}. </b>}
-          {step.gone.length > 0 && <>no longer suspected: {named(step.gone, words)}. </>}
-          {step.appeared.length + step.gone.length === 0 && "nothing came or went."}
+          {step.appeared.length > 0 && <b>{t("new: {{appeared}}.", { appeared: named(step.appeared, words) })}{" "}</b>}
+          {step.gone.length > 0 && <>{t("no longer suspected: {{gone}}.", { gone: named(step.gone, words) })}{" "}</>}
+          {step.appeared.length + step.gone.length === 0 && t("nothing came or went.")}
         </p>
       ))}
       {data.drift.length > 0 && (
         <p>
-          Dry compression since the first reading:{" "}
-          {changed.length === 0
-            ? "unchanged on every cylinder."
+          {t("Dry compression since the first reading: {{part}}", { part: changed.length === 0
+            ? t("unchanged on every cylinder.")
             : changed
                 .map((one) => `${one.cylinder} ${one.change > 0 ? "+" : "−"}${Math.abs(Math.round(one.change * 100))}\u00a0%`)
-                .join(", ")}
+                .join(", ") })}
         </p>
       )}
       {data.sets.map((set) => (
@@ -65,7 +65,7 @@ export function OverTime({ engine }: { engine: string }) {
       ))}
       {data.gaps.map((gap) => (
         <p key={gap.cylinder}>
-          Gap {gap.cylinder}: {gapTold(gap)}.
+          {t("Gap {{cylinder}}: {{gap}}.", { cylinder: gap.cylinder, gap: gapTold(gap) })}
         </p>
       ))}
     </section>
@@ -79,8 +79,7 @@ export function KeptSet({ set }: { set: Schemas["KeptSet"] }) {
       <figcaption>
         <b>{set.label}</b>{" "}
         <span className="caption">
-          came out {set.date}
-          {set.where && `, ${set.where}`}
+          {t("came out {{date}}{{where}}", { date: set.date, where: set.where && `, ${set.where}` })}
         </span>
       </figcaption>
       <ol className="flex gap-1 overflow-x-auto">

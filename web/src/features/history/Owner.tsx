@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, take } from "../../api/client";
@@ -21,11 +22,11 @@ export function Owner({ engine }: { engine: string }) {
   });
   const trouble = owner.error ?? clients.error ?? set.error;
   return (
-    <section aria-label="Owner" className="sheet grid gap-2 p-3">
+    <section aria-label={t("Owner")} className="sheet grid gap-2 p-3">
       <SelectField
-        label="Owner"
+        label={t("Owner")}
         value={owner.data?.client ?? ""}
-        empty={clients.data?.length === 0 ? "no clients yet" : "nobody named"}
+        empty={clients.data?.length === 0 ? t("no clients yet") : t("nobody named")}
         options={(clients.data ?? []).map((one) => ({ value: one.id, label: one.name }))}
         disabled={!owner.data || set.isPending}
         onChange={(client) => set.mutate(client || null)}
@@ -36,7 +37,7 @@ export function Owner({ engine }: { engine: string }) {
         </p>
       )}
       <Link to="/clients" className="target w-fit text-sm text-teal underline">
-        Clients
+        {t("Clients")}
       </Link>
     </section>
   );

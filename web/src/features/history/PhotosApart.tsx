@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { SelectField } from "../../primitives/Field";
 import type { Visit } from "./EnginePage";
@@ -27,23 +28,23 @@ export function PhotosApart({ visits, cylinders }: Props) {
   return (
     <figure className="sheet mt-3 grid max-w-xl gap-2 p-3">
       <SelectField
-        label="Photos of cylinder"
+        label={t("Photos of cylinder")}
         value={String(number)}
         options={possible.map((one) => ({ value: String(one), label: String(one) }))}
         onChange={setWanted}
       />
       <div className="relative aspect-[4/3] overflow-hidden rounded-md bg-wash">
-        <img src={address(before.photo)} alt={`Cylinder ${number} on ${before.date}`} className="absolute inset-0 size-full object-contain" />
+        <img src={address(before.photo)} alt={t("Cylinder {{number}} on {{date}}", { number, date: before.date })} className="absolute inset-0 size-full object-contain" />
         <img
           src={address(after.photo)}
-          alt={`Cylinder ${number} on ${after.date}`}
+          alt={t("Cylinder {{number}} on {{date}}", { number, date: after.date })}
           className="absolute inset-0 size-full object-contain"
           style={{ clipPath: `inset(0 0 0 ${share}%)` }}
         />
       </div>
       <label className="grid grid-cols-[auto_1fr_auto] items-center gap-2 text-sm">
         {before.date}
-        <input type="range" min="0" max="100" value={share} onChange={(event) => setShare(Number(event.target.value))} aria-label="How much of the later photo is seen" />
+        <input type="range" min="0" max="100" value={share} onChange={(event) => setShare(Number(event.target.value))} aria-label={t("How much of the later photo is seen")} />
         {after.date}
       </label>
     </figure>

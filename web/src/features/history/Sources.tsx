@@ -1,11 +1,12 @@
+import { t } from "../../language";
 import { Choice } from "../../primitives/Choice";
 import type { Recorder } from "../record";
 import { FIGURES } from "./findings";
 
 const SOURCES = [
-  { value: "maker", label: "maker" },
-  { value: "advice", label: "advice" },
-  { value: "guess", label: "guess" },
+  { value: "maker", label: t("maker") },
+  { value: "advice", label: t("advice") },
+  { value: "guess", label: t("guess") },
 ] as const;
 const PREFIX = "/engine/specification/";
 
@@ -25,8 +26,8 @@ export function Sources({ recorder }: { recorder: Recorder }) {
     onRecord([[`${PREFIX}sources`, next.length ? Object.fromEntries(next) : undefined]]);
   };
   return (
-    <section aria-label="Where the figures come from" className="mb-4 grid gap-1.5">
-      <h3 className="border-b border-line font-bold">Where the figures come from</h3>
+    <section aria-label={t("Where the figures come from")} className="mb-4 grid gap-1.5">
+      <h3 className="border-b border-line font-bold">{t("Where the figures come from")}</h3>
       {given.map(({ name, label }) => (
         <Choice
           key={name}
@@ -36,7 +37,7 @@ export function Sources({ recorder }: { recorder: Recorder }) {
           value={known[name]}
           onChange={(source) => set(name, source)}
           disabled={disabled}
-          absent="not said"
+          absent={t("not said")}
         />
       ))}
     </section>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { ToggleGroup } from "radix-ui";
 import { TOGGLE } from "../../primitives/Choice";
 import { at, valueAt, type Recorder } from "../record";
@@ -15,11 +16,11 @@ interface Place {
 
 // Where the words stand on the drawing: beside what they name.
 const PLACES: readonly Place[] = [
-  { value: "intake", label: "intake", heard: "hiss at the carburettor: intake valve", spot: "left-0 top-0" },
-  { value: "exhaust", label: "exhaust", heard: "hiss at the tailpipe: exhaust valve", spot: "right-0 top-0" },
-  { value: "coolant", label: "coolant", heard: "bubbles in the coolant: gasket or crack", spot: "left-0 top-[44%]" },
-  { value: "neighbour", label: "neighbour", heard: "out of the next plug hole: gasket between", spot: "right-0 top-[44%]" },
-  { value: "crankcase", label: "crankcase", heard: "hiss at the oil filler: rings", spot: "left-1/2 -translate-x-1/2 bottom-0" },
+  { value: "intake", label: t("intake"), heard: t("hiss at the carburettor: intake valve"), spot: "left-0 top-0" },
+  { value: "exhaust", label: t("exhaust"), heard: t("hiss at the tailpipe: exhaust valve"), spot: "right-0 top-0" },
+  { value: "coolant", label: t("coolant"), heard: t("bubbles in the coolant: gasket or crack"), spot: "left-0 top-[44%]" },
+  { value: "neighbour", label: t("neighbour"), heard: t("out of the next plug hole: gasket between"), spot: "right-0 top-[44%]" },
+  { value: "crankcase", label: t("crankcase"), heard: t("hiss at the oil filler: rings"), spot: "left-1/2 -translate-x-1/2 bottom-0" },
 ];
 
 /** Where the air escapes, tapped on a section of the cylinder; each leak is drawn as it is named. */
@@ -34,14 +35,14 @@ export function Escapes({ recorder }: { recorder: Recorder }) {
   };
   const told = PLACES.filter((place) => value?.includes(place.value));
   return (
-    <section aria-label="Where the air escapes" className="grid content-start gap-2 lg:w-60">
+    <section aria-label={t("Where the air escapes")} className="grid content-start gap-2 lg:w-60">
       <h3 className="flex justify-between border-b border-line font-bold">
-        Where the air escapes
-        <span className="caption font-normal italic">{value === undefined ? "not listened for" : ""}</span>
+        {t("Where the air escapes")}
+        <span className="caption font-normal italic">{value === undefined ? t("not listened for") : ""}</span>
       </h3>
       <ToggleGroup.Root
         type="multiple"
-        aria-label={`Where the air of cylinder ${cylinder} escapes`}
+        aria-label={t("Where the air of cylinder {{cylinder}} escapes", { cylinder })}
         disabled={disabled}
         value={[...(value ?? [])]}
         onValueChange={(next) => change(next as Escape[])}
@@ -56,11 +57,11 @@ export function Escapes({ recorder }: { recorder: Recorder }) {
           ))}
         </div>
         <ToggleGroup.Item value="none" className={`${TOGGLE} mx-auto w-fit`}>
-          listened everywhere: none
+          {t("listened everywhere: none")}
         </ToggleGroup.Item>
       </ToggleGroup.Root>
       <p className="caption min-h-5">
-        {told.length ? told.map((place) => place.heard).join("; ") : "Tap what hisses or bubbles."}
+        {told.length ? told.map((place) => place.heard).join("; ") : t("Tap what hisses or bubbles.")}
       </p>
     </section>
   );

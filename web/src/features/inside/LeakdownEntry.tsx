@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Assessment } from "../../api/client";
 import { Schools } from "../assessment";
 import type { Recorder } from "../record";
@@ -22,7 +23,7 @@ export function LeakdownEntry({ recorder, assessment, round, acting, onUndo }: P
       acting={acting}
       onUndo={onUndo}
       beside={<Escapes recorder={recorder} />}
-      more={read && <Schools rules={assessment.leakdown.rules} label="Leak-down schools" />}
+      more={read && <Schools rules={assessment.leakdown.rules} label={t("Leak-down schools")} />}
     />
   );
 }

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Inspection } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import type { Entries } from "../record";
@@ -17,8 +18,8 @@ interface Props {
 export function Conflicts({ conflicts, onRecord, onKeep, disabled }: Props) {
   if (conflicts.length === 0) return null;
   return (
-    <section className="rounded-md border-l-4 border-rust bg-sheet p-3" aria-label="Two people disagree">
-      <h2 className="mb-1 font-bold">Two people disagree</h2>
+    <section className="rounded-md border-l-4 border-rust bg-sheet p-3" aria-label={t("Two people disagree")}>
+      <h2 className="mb-1 font-bold">{t("Two people disagree")}</h2>
       <ul className="grid gap-2 text-sm">
         {conflicts.map((one) => (
           <li key={one.path}>
@@ -31,7 +32,7 @@ export function Conflicts({ conflicts, onRecord, onKeep, disabled }: Props) {
           </li>
         ))}
       </ul>
-      <p className="caption mt-1">The first of each stands until one is chosen.</p>
+      <p className="caption mt-1">{t("The first of each stands until one is chosen.")}</p>
     </section>
   );
 }
@@ -65,15 +66,14 @@ function Removal({ conflict, onRecord, onKeep, disabled }: One & Pick<Props, "on
   return (
     <>
       <p>
-        {removed?.by || "Somebody"} removed it and had not seen:{" "}
-        {added.map((one) => `${spoken(one.path)}: ${saidOf(one.value)}${one.by ? ` (${one.by})` : ""}`).join("; ")}.
+        {t("{{by}} removed it and had not seen: {{added}}.", { by: removed?.by || t("Somebody"), added: added.map((one) => `${spoken(one.path)}: ${saidOf(one.value)}${one.by ? ` (${one.by})` : ""}`).join("; ") })}
       </p>
       <p className="flex flex-wrap gap-2">
         <Button disabled={disabled} onClick={() => onKeep(conflict.path)}>
-          <b>Keep it</b>
+          <b>{t("Keep it")}</b>
         </Button>
         <Button disabled={disabled} onClick={() => onRecord([[conflict.path, undefined]])}>
-          <b>Remove it all the same</b>
+          <b>{t("Remove it all the same")}</b>
         </Button>
       </p>
     </>

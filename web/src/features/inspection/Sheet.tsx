@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { ReactNode } from "react";
 import type { Inspection } from "../../api/client";
 import { useSheet } from "./useSheet";
@@ -18,8 +19,8 @@ export function Sheet<S extends Name>({ of, inspection, children }: Props<S>) {
   return (
     <p role="status" className="border-l-4 border-ochre pl-2 text-soft">
       {error
-        ? "This step is worked out by the server, which does not answer now. It opens here as soon as it does; what is entered in the other steps is kept."
-        : "One moment ..."}
+        ? t("This step is worked out by the server, which does not answer now. It opens here as soon as it does; what is entered in the other steps is kept.")
+        : t("One moment ...")}
     </p>
   );
 }

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Tabs } from "radix-ui";
 import { useEffect, useRef, type ReactNode } from "react";
 import type { Document } from "../../api/client";
@@ -30,7 +31,7 @@ export function StepTabs({ place, document, children, aside }: Props) {
       <h2 className="sr-only">{part.label}</h2>
       {parts.length > 1 ? (
         <Tabs.Root value={part.id} onValueChange={(next) => go(next)}>
-          <Tabs.List className="relative mb-2 flex gap-1 overflow-x-auto border-b border-line pb-1 print:hidden" aria-label={`Parts of ${step.label}`}>
+          <Tabs.List className="relative mb-2 flex gap-1 overflow-x-auto border-b border-line pb-1 print:hidden" aria-label={t("Parts of {{label}}", { label: step.label })}>
             {parts.map((one) => (
               <Tabs.Trigger key={one.id} value={one.id} className={PART}>
                 {one.label}
@@ -50,7 +51,7 @@ export function StepTabs({ place, document, children, aside }: Props) {
       <Tabs.List
         ref={tabs}
         className="relative flex overflow-x-auto border-b border-line bg-sheet px-1 lg:col-span-2 lg:rounded-md lg:border print:hidden"
-        aria-label="What to record"
+        aria-label={t("What to record")}
       >
         {STEPS.map((one) => (
           <Tabs.Trigger key={one.id} value={one.id} className={TAB} aria-keyshortcuts={`Shift+${one.key.toUpperCase()}`}>
@@ -73,7 +74,7 @@ function Progress({ parts, document }: { parts: readonly Part[]; document: Docum
   if (done === 0) return null;
   return (
     <span className="caption ml-1 text-teal">
-      <span className="sr-only">, {done} of {order.length}</span>
+      <span className="sr-only">{t(", {{done}} of {{count}}", { done, count: order.length })}</span>
       <span aria-hidden="true">{done === order.length ? "✓" : `${done}/${order.length}`}</span>
     </span>
   );

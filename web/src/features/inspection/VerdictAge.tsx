@@ -1,3 +1,4 @@
+import { t } from "../../language";
 interface Props {
   /** When the server gave what the device has kept; undefined while it answers. */
   since: number | undefined;
@@ -15,8 +16,8 @@ export function VerdictAge({ since, waiting }: Props) {
   });
   return (
     <p className="border-l-4 border-ochre pl-2 text-sm">
-      The verdict is from {when}
-      {waiting && ", before what waits on this device"}; it is made anew when the server answers.
+      {t("The verdict is from {{when}}", { when })}
+      {waiting && t(", before what waits on this device")}{t("; it is made anew when the server answers.")}
     </p>
   );
 }

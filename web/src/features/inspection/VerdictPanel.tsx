@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { lazy, Suspense } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import type { Assessment, Inspection } from "../../api/client";
@@ -50,11 +51,11 @@ export function VerdictPanel({ inspection, assessment, settling, cylinder, since
       {assessment.rules_version !== "" && <VerdictAge since={since} waiting={waiting} />}
       {inspection.locked && (
         <p className="border-l-4 border-teal pl-2 text-sm">
-          Signed off: the record is locked. An amendment is opened under Hand over.
+          {t("Signed off: the record is locked. An amendment is opened under Hand over.")}
         </p>
       )}
       <VerdictCard assessment={assessment} settling={settling} onChoose={onChoose} onStart={(test, on) => onStart(PART_OF[test] ?? "swap", on)} />
-      <ErrorBoundary fallback={<p className="caption">The reasons are not on this device yet.</p>}>
+      <ErrorBoundary fallback={<p className="caption">{t("The reasons are not on this device yet.")}</p>}>
         <Suspense fallback={null}>
           <Why assessment={assessment} cylinder={cylinder} settling={settling} />
         </Suspense>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { lazy, Suspense, useCallback, useEffect, useState, type RefObject } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { useParams } from "react-router";
@@ -70,7 +71,7 @@ function Workbench({ id }: { id: string }) {
   const undo = useCallback(() => (disabled ? undefined : recording.undo()), [disabled, recording]);
   useHand({ acting, cylinders, onChoose: choose, onStep: press, onTurn: turn, onUndo: undo, onHelp: () => show("keys"), onSay: () => show("say") });
   useEffect(() => rememberOpen(id), [id]);
-  usePageTitle(`${cylinder} · ${place.part.label} · ${document?.engine.title ?? "Engine"}`);
+  usePageTitle(`${cylinder} · ${place.part.label} · ${document?.engine.title ?? t("Engine")}`);
   useFocusOnArrival(place.part.id, inspection !== undefined, round?.typed === true ? acting.figure : undefined);
 
   if (!inspection || !document || !assessment || !recorder || !after) {
@@ -78,7 +79,7 @@ function Workbench({ id }: { id: string }) {
       <main className="p-6">
         <Mark />
         <p role="status" className="mt-4">
-          {recording.error ? recording.error.message : "Fetching the inspection ..."}
+          {recording.error ? recording.error.message : t("Fetching the inspection ...")}
         </p>
       </main>
     );
@@ -91,7 +92,7 @@ function Workbench({ id }: { id: string }) {
         href={`/api/inspections/${id}/document`}
         download
       >
-        Export
+        {t("Export")}
       </a>
       <ThemeSwitch />
     </>
@@ -116,22 +117,22 @@ function Workbench({ id }: { id: string }) {
       <div className="flex min-h-screen flex-col pb-20 lg:pb-0 print:pb-0">
         <header className="flex items-center gap-x-3 border-b border-line bg-sheet px-2 py-1 lg:px-3 print:hidden">
           <Mark />
-          <h1 className="min-w-0 truncate font-bold">{document.engine.title ?? "Engine"}</h1>
+          <h1 className="min-w-0 truncate font-bold">{document.engine.title ?? t("Engine")}</h1>
           <span className="caption mr-auto hidden whitespace-nowrap md:inline">
             {document.inspection?.purpose} {document.inspection?.date}
           </span>
           <span className="flex-1 md:hidden" />
           <SaveState />
-          <Button onClick={undo} disabled={!onUndo} title="z, or Ctrl and z">
-            Undo
+          <Button onClick={undo} disabled={!onUndo} title={t("z, or Ctrl and z")}>
+            {t("Undo")}
           </Button>
           <span className="hidden items-center gap-2 lg:flex">
             <Button onClick={() => show("say")} title="/">
-              Say it
+              {t("Say it")}
             </Button>
             {elsewhere}
           </span>
-          <Button aria-label="Keys and more" onClick={() => show("keys")}>
+          <Button aria-label={t("Keys and more")} onClick={() => show("keys")}>
             ?
           </Button>
         </header>
@@ -167,8 +168,8 @@ function Workbench({ id }: { id: string }) {
               </div>
             }
           >
-            <ErrorBoundary fallback={<Trouble what="This step" />} resetKeys={[place.part.id]}>
-              <Suspense fallback={<p className="p-3 text-soft">One moment ...</p>}>
+            <ErrorBoundary fallback={<Trouble what={t("This step")} />} resetKeys={[place.part.id]}>
+              <Suspense fallback={<p className="p-3 text-soft">{t("One moment ...")}</p>}>
                 <StepBody
                   key={place.step.id}
                   place={place}
@@ -189,7 +190,7 @@ function Workbench({ id }: { id: string }) {
         </main>
         <BottomBar acting={acting} assessment={assessment} onVerdict={() => show("verdict")} onSay={() => show("say")} />
         {showing === "verdict" && !wide && (
-          <BottomSheet label="The verdict and its reasons" onClose={() => show(undefined)}>
+          <BottomSheet label={t("The verdict and its reasons")} onClose={() => show(undefined)}>
             {verdict}
           </BottomSheet>
         )}

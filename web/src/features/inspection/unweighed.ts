@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Assessment, Document, Inspection } from "../../api/client";
 import type { Begin } from "../../queue";
 
@@ -58,7 +59,7 @@ export function begunHere(act: Begin): Inspection {
     locked: false,
     numbering,
     document: act.document,
-    assessment: unweighed(act.document, "Begun on this device. It is weighed as soon as the server answers."),
+    assessment: unweighed(act.document, t("Begun on this device. It is weighed as soon as the server answers.")),
     plan: act.plan,
     conflicts: [],
   };

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { api, Refused, take, type Document, type Inspection } from "../../api/client";
@@ -153,6 +154,6 @@ function inNumbers(told: Inspection, document: Document, numbering: readonly num
       neighbours: neighbours.map((pair) => pair.map(now)),
       coils: coils.map((group) => group.map(now)),
     },
-    assessment: unweighed(document, "Numbered anew. It is weighed again as soon as the server answers."),
+    assessment: unweighed(document, t("Numbered anew. It is weighed again as soon as the server answers.")),
   };
 }

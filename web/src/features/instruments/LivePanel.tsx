@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { ReactNode } from "react";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
@@ -17,16 +18,16 @@ export function LivePanel({ live, begin, cylinder, disabled, children }: Props) 
   const { instrument, capture, trouble } = live;
   const label = instrument && begin[instrument.kind];
   return (
-    <section aria-label="Live instrument" className="mt-4 grid content-start gap-2">
-      <h3 className="border-b border-line font-bold">From an instrument, live</h3>
+    <section aria-label={t("Live instrument")} className="mt-4 grid content-start gap-2">
+      <h3 className="border-b border-line font-bold">{t("From an instrument, live")}</h3>
       <div className="grid grid-cols-[8rem_auto_1fr] items-end gap-2">
         <TextField
-          label="Port on this machine"
+          label={t("Port on this machine")}
           inputMode="numeric"
           value={live.port}
           onChange={(event) => live.setPort(event.target.value.trim())}
         />
-        <Button onClick={() => void live.connect()}>Connect</Button>
+        <Button onClick={() => void live.connect()}>{t("Connect")}</Button>
         {instrument && <p className="caption self-center">{instrument.title}</p>}
       </div>
       {trouble && (
@@ -34,10 +35,10 @@ export function LivePanel({ live, begin, cylinder, disabled, children }: Props) 
           {trouble}
         </p>
       )}
-      {instrument && !label && <p className="text-sm">This instrument belongs to another step.</p>}
+      {instrument && !label && <p className="text-sm">{t("This instrument belongs to another step.")}</p>}
       {label &&
         (capture?.running ? (
-          <Button onClick={live.stop}>Stop</Button>
+          <Button onClick={live.stop}>{t("Stop")}</Button>
         ) : (
           <Button disabled={disabled} onClick={() => live.begin(cylinder)}>
             {label}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 
@@ -47,7 +48,7 @@ export function useInstrument() {
     setInstrument(undefined);
     setCapture(undefined);
     if (!/^\d{2,5}$/.test(port)) {
-      setTrouble("A port is a number, such as 8031.");
+      setTrouble(t("A port is a number, such as 8031."));
       return;
     }
     try {
@@ -55,7 +56,7 @@ export function useInstrument() {
       setInstrument({ kind: said.instrument, title: said.title });
       localStorage.setItem(PORT, port);
     } catch {
-      setTrouble(`Nothing answers at 127.0.0.1:${port}. Is the instrument switched on?`);
+      setTrouble(t("Nothing answers at 127.0.0.1:{{port}}. Is the instrument switched on?", { port }));
     }
   };
 
@@ -78,7 +79,7 @@ export function useInstrument() {
     events.addEventListener("done", stop);
     events.onerror = () => {
       stop();
-      setTrouble("The instrument fell silent; what it said so far is below.");
+      setTrouble(t("The instrument fell silent; what it said so far is below."));
     };
   };
   const forget = () => setCapture(undefined);

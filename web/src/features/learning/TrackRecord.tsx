@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, take, type Schemas } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -5,7 +6,7 @@ import { askOrRecall } from "../../storage/kept";
 import { useWords } from "../assessment";
 import { useSession } from "../session/useSession";
 
-const share = (part: number, whole: number) => (whole ? `${Math.round((100 * part) / whole)}\u00a0%` : "none yet");
+const share = (part: number, whole: number) => (whole ? `${Math.round((100 * part) / whole)}\u00a0%` : t("none yet"));
 
 /** How the shop's predictions turned out, against what was found and the inspectors' own guesses. */
 export function TrackRecord() {
@@ -17,43 +18,42 @@ export function TrackRecord() {
   });
   if (!data) return null;
   return (
-    <section aria-label="The shop's own record">
-      <h2 className="mb-2 text-lg font-bold">How it turned out</h2>
+    <section aria-label={t("The shop's own record")}>
+      <h2 className="mb-2 text-lg font-bold">{t("How it turned out")}</h2>
       <div className="sheet grid gap-2 p-3">
         {data.cylinders === 0 ? (
           <p className="text-soft">
-            No outcome is recorded yet. When an engine comes apart, say under Hand over what it was; the record of hits and
-            misses grows here.
+            {t("No outcome is recorded yet. When an engine comes apart, say under Hand over what it was; the record of hits and misses grows here.")}
           </p>
         ) : (
           <>
             <dl className="grid grid-cols-[1fr_auto] gap-x-4">
-              <dt>First guess right, of {data.cylinders} cylinders</dt>
+              <dt>{t("First guess right, of {{cylinders}} cylinders", { cylinders: data.cylinders })}</dt>
               <dd className="text-right font-bold">{share(data.hits, data.cylinders)}</dd>
-              <dt>Among the first three</dt>
+              <dt>{t("Among the first three")}</dt>
               <dd className="text-right font-bold">{share(data.among_three, data.cylinders)}</dd>
-              <dt>The inspectors' own first guess, of {data.inspector_guesses}</dt>
+              <dt>{t("The inspectors' own first guess, of {{inspector_guesses}}", { inspector_guesses: data.inspector_guesses })}</dt>
               <dd className="text-right font-bold">{share(data.inspector_hits, data.inspector_guesses)}</dd>
-              <dt>Brier score, beside the base rate's</dt>
+              <dt>{t("Brier score, beside the base rate's")}</dt>
               <dd className="text-right font-bold">
                 {data.brier} <span className="caption">{data.brier_of_base_rate}</span>
               </dd>
             </dl>
             <table className="text-sm">
-              <caption className="caption text-left">How often claims held</caption>
+              <caption className="caption text-left">{t("How often claims held")}</caption>
               <tbody>
                 {data.calibration.map((row) => (
                   <tr key={row.low} className="border-t border-line">
                     <td className="py-0.5">
-                      {row.low * 100} to {row.high * 100} %
+                      {t("{{low}} to {{high}} %", { low: row.low * 100, high: row.high * 100 })}
                     </td>
                     <td className="relative w-2/5">
                       <i className="absolute inset-y-1 left-0 bg-wash" style={{ width: `${row.claimed * 100}%` }} />
                       <i className="absolute inset-y-2 left-0 bg-teal" style={{ width: `${row.held * 100}%` }} />
                     </td>
                     <td className="text-right">
-                      said {Math.round(row.claimed * 100)}, held {Math.round(row.held * 100)} %{" "}
-                      <span className="caption">of {row.claims}</span>
+                      {t("said {{claimed}}, held {{held}} % ", { claimed: Math.round(row.claimed * 100), held: Math.round(row.held * 100) })}
+                      <span className="caption">{t("of {{claims}}", { claims: row.claims })}</span>
                     </td>
                   </tr>
                 ))}
@@ -61,12 +61,12 @@ export function TrackRecord() {
             </table>
             {data.misled.length > 0 && (
               <p className="text-sm">
-                <b>Misled most:</b> {data.misled.map((one) => `${one.finding} (${one.times})`).join("; ")}.
+                <b>{t("Misled most:")}</b> {data.misled.map((one) => `${one.finding} (${one.times})`).join("; ")}.
               </p>
             )}
             <OwnOdds proposed={data.proposed} wanted={data.wanted} />
             <a className="target w-fit text-teal underline" href="/api/shop/record.csv" download>
-              As CSV, a row a cylinder
+              {t("As CSV, a row a cylinder")}
             </a>
           </>
         )}
@@ -99,15 +99,15 @@ function OwnOdds({ proposed, wanted }: OwnOddsProps) {
     return (
       <p className="caption">
         {force.isSuccess
-          ? "In force for inspections opened from now on; the house rules take it back."
-          : `From ${wanted} known cylinders of a kind on, odds of your own are proposed where the claims were off.`}
+          ? t("In force for inspections opened from now on; the house rules take it back.")
+          : t("From {{wanted}} known cylinders of a kind on, odds of your own are proposed where the claims were off.", { wanted })}
       </p>
     );
   return (
     <>
       <table className="text-sm">
         <caption className="caption text-left">
-          How common it is here: what the claims added up to, what was found, and what your own odds would be
+          {t("How common it is here: what the claims added up to, what was found, and what your own odds would be")}
         </caption>
         <tbody>
           {proposed.map((one) => (
@@ -116,10 +116,10 @@ function OwnOdds({ proposed, wanted }: OwnOddsProps) {
                 {words.fault(one.fault)} <span className="caption">{one.cycle}</span>
               </th>
               <td className="text-right">
-                claimed {Math.round(one.claimed)}, found {one.found} <span className="caption">of {one.places}</span>
+                {t("claimed {{claimed}}, found {{found}}", { claimed: Math.round(one.claimed), found: one.found })}{" "}<span className="caption">{t("of {{places}}", { places: one.places })}</span>
               </td>
               <td className="text-right">
-                {share(one.before, 1)} to <b>{share(one.after, 1)}</b>
+                {t("{{before}} to", { before: share(one.before, 1) })}{" "}<b>{share(one.after, 1)}</b>
               </td>
             </tr>
           ))}
@@ -127,10 +127,10 @@ function OwnOdds({ proposed, wanted }: OwnOddsProps) {
       </table>
       {person?.role === "owner" ? (
         <Button disabled={force.isPending} onClick={() => force.mutate()}>
-          Put these odds in force
+          {t("Put these odds in force")}
         </Button>
       ) : (
-        <p className="caption">The owner may put them in force.</p>
+        <p className="caption">{t("The owner may put them in force.")}</p>
       )}
       {force.error && (
         <p role="alert" className="text-sm text-rust">

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, Refused, take, type Schemas } from "../../api/client";
@@ -30,7 +31,7 @@ const CONTEXT = 12;
 
 /** Say it, or type it: what is understood is drawn and taken with one tap; the sentence is kept as it was. */
 export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose, onClose }: Props) {
-  const draft = useDraft("say it");
+  const draft = useDraft(t("say it"));
   const [before, setBefore] = useState<readonly string[]>([]);
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus({ preventScroll: true }), []);
@@ -64,7 +65,7 @@ export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose
   const { listen, listening } = useListening(hear);
   const away = asked.error instanceof Refused && asked.error.passing;
   return (
-    <section aria-label="Say it" className="sheet m-2 grid gap-2 border-2 border-teal p-3 lg:mx-3 print:hidden">
+    <section aria-label={t("Say it")} className="sheet m-2 grid gap-2 border-2 border-teal p-3 lg:mx-3 print:hidden">
       <form
         className="grid grid-cols-[1fr_auto_auto] items-end gap-2"
         onSubmit={(event) => {
@@ -74,7 +75,7 @@ export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose
       >
         <TextField
           ref={field}
-          label="Say it: three, black, wet with fuel, gap forty thou"
+          label={t("Say it: three, black, wet with fuel, gap forty thou")}
           autoComplete="off"
           value={draft.text ?? ""}
           disabled={recorder.disabled}
@@ -87,15 +88,15 @@ export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose
         />
         {listen && (
           <Button aria-pressed={listening} onClick={listen}>
-            {listening ? "Listening ..." : "Listen"}
+            {listening ? t("Listening ...") : t("Listen")}
           </Button>
         )}
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("Close")}</Button>
       </form>
       {asked.error && (
         <p role="alert" className="text-sm text-rust">
-          {away ? "Kept as it was said; the server does not answer, so it is not understood yet. " : asked.error.message}
-          {away && <Button onClick={() => asked.variables && mutate(asked.variables)}>Try again</Button>}
+          {away ? t("Kept as it was said; the server does not answer, so it is not understood yet. ") : asked.error.message}
+          {away && <Button onClick={() => asked.variables && mutate(asked.variables)}>{t("Try again")}</Button>}
         </p>
       )}
       {asked.data && <Understood key={`${asked.submittedAt}`} heard={asked.data} recorder={recorder} onTaken={() => field.current?.focus()} />}
@@ -133,7 +134,7 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
       {open.length > 0 && (
         <div className="flex flex-wrap items-center gap-1.5">
           <Button weight="main" disabled={recorder.disabled} onClick={() => accept(open)}>
-            Yes, {open.length === 1 ? "that" : `all ${open.length}`}
+            {t("Yes, {{part}}", { part: open.length === 1 ? t("that") : t("all {{count}}", { count: open.length }) })}
           </Button>
           {open.map((one) => (
             <Button key={one.path} disabled={recorder.disabled} onClick={() => accept([one])} title={`“${one.words}”`}>
@@ -143,24 +144,24 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
           ))}
         </div>
       )}
-      {open.length === 0 && heard.proposals.length > 0 && <p className="text-sm">Taken.</p>}
+      {open.length === 0 && heard.proposals.length > 0 && <p className="text-sm">{t("Taken.")}</p>}
       {heard.questions.map((one) => (
         <p key={one.path} className="flex flex-wrap items-center gap-2 border-l-4 border-ochre pl-2 text-sm">
           {spoken(one.path)}: {one.text}
           {one.value !== null && !taken.has(one.path) && (
             <Button disabled={recorder.disabled} onClick={() => accept([{ ...one, words: "", confidence: 1 }])}>
-              Now {saidOf(one.value)}
+              {t("Now {{value}}", { value: saidOf(one.value) })}
             </Button>
           )}
         </p>
       ))}
       {heard.not_understood.length > 0 && (
         <p className="text-sm">
-          Not understood, and kept as it was said: <b>{heard.not_understood.map((one) => `“${one}”`).join(", ")}</b>
+          {t("Not understood, and kept as it was said:")}{" "}<b>{heard.not_understood.map((one) => `“${one}”`).join(", ")}</b>
         </p>
       )}
       {heard.proposals.length + heard.questions.length + heard.not_understood.length === 0 && (
-        <p className="text-sm">Nothing in it to record.</p>
+        <p className="text-sm">{t("Nothing in it to record.")}</p>
       )}
     </div>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation } from "@tanstack/react-query";
 import { useRef, useState, type ClipboardEvent } from "react";
 import { useParams } from "react-router";
@@ -54,13 +55,13 @@ export function TableEntry({ recorder }: { recorder: Recorder }) {
     reading.reset();
   };
   return (
-    <section aria-label="From a table" className="grid gap-2">
-      <h3 className="border-b border-line font-bold">From a table</h3>
-      <p className="caption">Cells copied in a spreadsheet, or a file (CSV, XLSX): one row a cylinder, or one column.</p>
+    <section aria-label={t("From a table")} className="grid gap-2">
+      <h3 className="border-b border-line font-bold">{t("From a table")}</h3>
+      <p className="caption">{t("Cells copied in a spreadsheet, or a file (CSV, XLSX): one row a cylinder, or one column.")}</p>
       <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-2">
         <textarea
-          aria-label="Paste cells here"
-          placeholder="Paste cells here"
+          aria-label={t("Paste cells here")}
+          placeholder={t("Paste cells here")}
           rows={2}
           className="entry"
           value=""
@@ -69,14 +70,14 @@ export function TableEntry({ recorder }: { recorder: Recorder }) {
           onPaste={(event: ClipboardEvent) => read(new Blob([event.clipboardData.getData("text/plain")]))}
         />
         <Button disabled={recorder.disabled} onClick={() => chooser.current?.click()}>
-          A file
+          {t("A file")}
         </Button>
         <input
           ref={chooser}
           type="file"
           accept=".csv,.tsv,.txt,.xlsx"
           className="sr-only"
-          aria-label="A file of cells"
+          aria-label={t("A file of cells")}
           tabIndex={-1}
           onChange={(event) => {
             const [file] = event.target.files ?? [];
@@ -92,34 +93,34 @@ export function TableEntry({ recorder }: { recorder: Recorder }) {
       )}
       {taken > 0 && (
         <p role="status" className="text-sm">
-          {taken} {taken === 1 ? "entry" : "entries"} recorded. Undo takes them back together.
+          {t("{{taken}}  {{part}} recorded. Undo takes them back together.", { taken, part: taken === 1 ? t("entry") : t("entries") })}
         </p>
       )}
       {table && (
-        <div className="grid gap-2 text-sm" role="group" aria-label="What was read">
-          {table.turned && <p className="caption">Its cylinders stand side by side; the table was turned.</p>}
+        <div className="grid gap-2 text-sm" role="group" aria-label={t("What was read")}>
+          {table.turned && <p className="caption">{t("Its cylinders stand side by side; the table was turned.")}</p>}
           <table className="w-full">
             <thead>
               <tr className="caption text-left">
-                <th scope="col">in the table</th>
-                <th scope="col">holds</th>
-                <th scope="col">in</th>
+                <th scope="col">{t("in the table")}</th>
+                <th scope="col">{t("holds")}</th>
+                <th scope="col">{t("in")}</th>
               </tr>
             </thead>
             <tbody>
               {table.columns.map((column, at) => (
                 <tr key={`${at} ${column.head}`}>
                   <th scope="row" className="max-w-32 truncate pr-2 text-left font-normal">
-                    {column.head || `column ${at + 1}`} <span className="caption">{column.sample}</span>
+                    {column.head || t("column {{at}}", { at: at + 1 })} <span className="caption">{column.sample}</span>
                   </th>
                   <td className="pr-2">
                     <select
-                      aria-label={`What column ${at + 1} holds`}
+                      aria-label={t("What column {{at}} holds", { at: at + 1 })}
                       className="entry"
                       value={column.holds}
                       onChange={(event) => change(at, { holds: event.target.value })}
                     >
-                      <option value="">leave it out</option>
+                      <option value="">{t("leave it out")}</option>
                       {table.can_hold.map((one) => (
                         <option key={one.id} value={one.id}>
                           {one.label}
@@ -133,16 +134,16 @@ export function TableEntry({ recorder }: { recorder: Recorder }) {
             </tbody>
           </table>
           {table.refused.length > 0 && (
-            <ul aria-label="Not understood" className="grid gap-0.5 border-l-4 border-ochre pl-2">
+            <ul aria-label={t("Not understood")} className="grid gap-0.5 border-l-4 border-ochre pl-2">
               {table.refused.map((one) => (
                 <li key={`${one.row} ${one.column}`}>
-                  Row {one.row}, column {one.column}, “{one.cell}”: {one.why}
+                  {t("Row {{row}}, column {{column}}, “{{cell}}”: {{why}}", { row: one.row, column: one.column, cell: one.cell, why: one.why })}
                 </li>
               ))}
             </ul>
           )}
           <details>
-            <summary className="target cursor-pointer text-teal underline">What would be recorded</summary>
+            <summary className="target cursor-pointer text-teal underline">{t("What would be recorded")}</summary>
             <ul>
               {table.entries.map((one) => (
                 <li key={one.path}>
@@ -153,9 +154,9 @@ export function TableEntry({ recorder }: { recorder: Recorder }) {
           </details>
           <div className="flex gap-2">
             <Button weight="main" disabled={recorder.disabled || table.entries.length === 0} onClick={record}>
-              Record {table.entries.length === 1 ? "it" : `all ${table.entries.length}`}
+              {t("Record {{part}}", { part: table.entries.length === 1 ? t("it") : t("all {{count}}", { count: table.entries.length }) })}
             </Button>
-            <Button onClick={() => reading.reset()}>Leave it</Button>
+            <Button onClick={() => reading.reset()}>{t("Leave it")}</Button>
           </div>
         </div>
       )}

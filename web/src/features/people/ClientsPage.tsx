@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
@@ -15,7 +16,7 @@ const NOBODY: Given = { name: "", email: "", phone: "", address: "", note: "" };
 
 /** Whom the shop works for: found, changed, given out whole, forgotten. */
 export function ClientsPage() {
-  usePageTitle("Clients");
+  usePageTitle(t("Clients"));
   const { person } = useSession();
   const queries = useQueryClient();
   const [q, setQ] = useState("");
@@ -36,11 +37,11 @@ export function ClientsPage() {
     },
   });
   return (
-    <section className="grid gap-4" aria-label="Clients">
+    <section className="grid gap-4" aria-label={t("Clients")}>
       <div className="flex flex-wrap items-baseline justify-between gap-2">
-        <h1 className="text-xl font-bold">Clients</h1>
+        <h1 className="text-xl font-bold">{t("Clients")}</h1>
         <Link to="/" className="caption text-teal underline">
-          Back to the shop
+          {t("Back to the shop")}
         </Link>
       </div>
       {clients.error && (
@@ -50,9 +51,9 @@ export function ClientsPage() {
       )}
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_380px]">
         <div className="grid gap-2">
-          <TextField label="Find: name, e-mail, telephone" type="search" value={q} onChange={(event) => setQ(event.target.value)} />
-          {clients.data?.length === 0 && <p className="sheet p-4 text-soft">{asked ? "Nobody is called that." : "None yet."}</p>}
-          <ul className="sheet divide-y divide-line" aria-label="Clients">
+          <TextField label={t("Find: name, e-mail, telephone")} type="search" value={q} onChange={(event) => setQ(event.target.value)} />
+          {clients.data?.length === 0 && <p className="sheet p-4 text-soft">{asked ? t("Nobody is called that.") : t("None yet.")}</p>}
+          <ul className="sheet divide-y divide-line" aria-label={t("Clients")}>
             {clients.data?.map((one) => (
               <li key={one.id} className="flex flex-wrap items-start gap-3 p-3">
                 <div className="min-w-48 flex-1">
@@ -62,11 +63,11 @@ export function ClientsPage() {
                   {one.note && <span className="block text-sm text-soft">{one.note}</span>}
                 </div>
                 <div className="flex gap-2">
-                  <Button onClick={() => setEditing(one)}>Change</Button>
+                  <Button onClick={() => setEditing(one)}>{t("Change")}</Button>
                   <a className="target grid min-h-10 place-items-center rounded-md border border-line px-3" href={`/api/clients/${one.id}/data`} download>
-                    Their data
+                    {t("Their data")}
                   </a>
-                  {isOwner(person) && <Button onClick={() => setErasing(one)}>Erase</Button>}
+                  {isOwner(person) && <Button onClick={() => setErasing(one)}>{t("Erase")}</Button>}
                 </div>
               </li>
             ))}
@@ -75,10 +76,9 @@ export function ClientsPage() {
         <ClientForm key={editing?.id ?? "new"} client={editing} onDone={() => (setEditing(undefined), renewed())} />
       </div>
       {erasing && (
-        <Question title={`Erase ${erasing.name}`} onClose={() => setErasing(undefined)}>
+        <Question title={t("Erase {{name}}", { name: erasing.name })} onClose={() => setErasing(undefined)}>
           <p className="text-sm">
-            Name, e-mail, telephone, address and note are gone for good. Their engines and what was found on them stay, without the name.
-            Notes of inspections are not looked through: a name that was written there is changed there. Backups keep it until they run out.
+            {t("Name, e-mail, telephone, address and note are gone for good. Their engines and what was found on them stay, without the name. Notes of inspections are not looked through: a name that was written there is changed there. Backups keep it until they run out.")}
           </p>
           {erased.error && (
             <p role="alert" className="text-sm text-rust">
@@ -87,9 +87,9 @@ export function ClientsPage() {
           )}
           <div className="flex gap-2">
             <Button weight="main" disabled={erased.isPending} onClick={() => erased.mutate(erasing.id)}>
-              Erase for good
+              {t("Erase for good")}
             </Button>
-            <Button onClick={() => setErasing(undefined)}>Leave it</Button>
+            <Button onClick={() => setErasing(undefined)}>{t("Leave it")}</Button>
           </div>
         </Question>
       )}
@@ -121,13 +121,13 @@ function ClientForm({ client, onDone }: { client: Client | undefined; onDone: ()
         kept.mutate();
       }}
     >
-      <h2 className="font-bold">{client ? `Change ${client.name}` : "A new client"}</h2>
-      {field("name", "Name")}
-      {field("email", "E-mail", "email")}
-      {field("phone", "Telephone", "tel")}
-      {field("address", "Address")}
-      {field("note", "Note")}
-      <p className="caption">Personal data: only who records sees it, on request it is given out whole or erased.</p>
+      <h2 className="font-bold">{client ? t("Change {{name}}", { name: client.name }) : t("A new client")}</h2>
+      {field("name", t("Name"))}
+      {field("email", t("E-mail"), "email")}
+      {field("phone", t("Telephone"), "tel")}
+      {field("address", t("Address"))}
+      {field("note", t("Note"))}
+      <p className="caption">{t("Personal data: only who records sees it, on request it is given out whole or erased.")}</p>
       {kept.error && (
         <p role="alert" className="text-sm text-rust">
           {kept.error.message}
@@ -135,9 +135,9 @@ function ClientForm({ client, onDone }: { client: Client | undefined; onDone: ()
       )}
       <div className="flex gap-2">
         <Button type="submit" weight="main" disabled={kept.isPending}>
-          {client ? "Keep" : "Add"}
+          {client ? t("Keep") : t("Add")}
         </Button>
-        {client && <Button onClick={onDone}>Leave it</Button>}
+        {client && <Button onClick={onDone}>{t("Leave it")}</Button>}
       </div>
     </form>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, take, type Schemas } from "../../api/client";
@@ -7,9 +8,9 @@ import { SelectField, TextField } from "../../primitives/Field";
 type Scope = Schemas["AccessKey"]["scope"];
 
 const SCOPES: readonly { value: Scope; label: string }[] = [
-  { value: "read", label: "reads" },
-  { value: "write", label: "reads and records" },
-  { value: "calendar", label: "a calendar of what is to be looked at again" },
+  { value: "read", label: t("reads") },
+  { value: "write", label: t("reads and records") },
+  { value: "calendar", label: t("a calendar of what is to be looked at again") },
 ];
 
 /** Keys for other programs in one's own name, each shown once. */
@@ -38,24 +39,22 @@ export function Keys() {
         made.mutate();
       }}
     >
-      <h2 className="font-bold">Keys for other programs</h2>
+      <h2 className="font-bold">{t("Keys for other programs")}</h2>
       <ul className="grid gap-1 text-sm">
         {listed.data?.map((one) => (
           <li key={one.id} className="flex items-center justify-between gap-2">
             <span>
               <b>{one.name}</b>, {SCOPES.find(({ value }) => value === one.scope)?.label}
               <span className="caption">
-                {" "}
-                until {one.expires.slice(0, 10)}
-                {one.used ? `, last used ${one.used.slice(0, 10)}` : ", not used yet"}
+                {t(" until {{expires}}{{part}}", { expires: one.expires.slice(0, 10), part: one.used ? t(", last used {{used}}", { used: one.used.slice(0, 10) }) : t(", not used yet") })}
               </span>
             </span>
-            <Button onClick={() => revoked.mutate(one.id)}>Take back</Button>
+            <Button onClick={() => revoked.mutate(one.id)}>{t("Take back")}</Button>
           </li>
         ))}
       </ul>
-      <TextField label="What it is for" required value={name} onChange={(event) => setName(event.target.value)} />
-      <SelectField label="What it may" value={scope} options={SCOPES} onChange={(next) => setScope(next || scope)} />
+      <TextField label={t("What it is for")} required value={name} onChange={(event) => setName(event.target.value)} />
+      <SelectField label={t("What it may")} value={scope} options={SCOPES} onChange={(next) => setScope(next || scope)} />
       {(made.error ?? revoked.error) && (
         <p role="alert" className="text-sm text-rust">
           {(made.error ?? revoked.error)?.message}
@@ -63,11 +62,11 @@ export function Keys() {
       )}
       {made.data && (
         <p role="status" className="text-sm">
-          Shown once, copy it now: <b className="break-all select-all">{made.data.address || made.data.secret}</b>
+          {t("Shown once, copy it now:")}{" "}<b className="break-all select-all">{made.data.address || made.data.secret}</b>
         </p>
       )}
       <Button type="submit" disabled={made.isPending}>
-        Make a key
+        {t("Make a key")}
       </Button>
     </form>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -10,7 +11,7 @@ import { SecondFactor } from "./SecondFactor";
 
 /** One's own account: name, password, second factor, where one is signed in. */
 export function MePage() {
-  usePageTitle("Your account");
+  usePageTitle(t("Your account"));
   const queries = useQueryClient();
   const me = useQuery({ queryKey: ["me"], queryFn: () => take(api.GET("/api/me")) });
   const [name, setName] = useState<string | undefined>();
@@ -22,11 +23,11 @@ export function MePage() {
     },
   });
   return (
-    <section className="grid gap-4" aria-label="Your account">
+    <section className="grid gap-4" aria-label={t("Your account")}>
       <div className="flex flex-wrap items-baseline justify-between gap-2">
-        <h1 className="text-xl font-bold">Your account</h1>
+        <h1 className="text-xl font-bold">{t("Your account")}</h1>
         <Link to="/" className="caption text-teal underline">
-          Back to the shop
+          {t("Back to the shop")}
         </Link>
       </div>
       {me.error && (
@@ -42,17 +43,17 @@ export function MePage() {
             named.mutate(name ?? me.data?.name ?? "");
           }}
         >
-          <h2 className="font-bold">Name</h2>
+          <h2 className="font-bold">{t("Name")}</h2>
           <p className="caption">{me.data?.email}</p>
           <TextField
-            label="As it stands in reports"
+            label={t("As it stands in reports")}
             required
             value={name ?? me.data?.name ?? ""}
             error={named.error?.message}
             onChange={(event) => setName(event.target.value)}
           />
           <Button type="submit" disabled={name === undefined || named.isPending}>
-            Keep
+            {t("Keep")}
           </Button>
         </form>
         <Password />
@@ -82,9 +83,9 @@ function Password() {
         changed.mutate();
       }}
     >
-      <h2 className="font-bold">Password</h2>
+      <h2 className="font-bold">{t("Password")}</h2>
       <TextField
-        label="Present password"
+        label={t("Present password")}
         type="password"
         autoComplete="current-password"
         required
@@ -92,17 +93,17 @@ function Password() {
         onChange={(event) => setOld(event.target.value)}
       />
       <TextField
-        label="New password"
+        label={t("New password")}
         type="password"
         autoComplete="new-password"
         required
-        hint={changed.isSuccess ? "Changed; you are signed out everywhere else." : "Ten signs or more."}
+        hint={changed.isSuccess ? t("Changed; you are signed out everywhere else.") : t("Ten signs or more.")}
         error={changed.error?.message}
         value={password}
         onChange={(event) => setPassword(event.target.value)}
       />
       <Button type="submit" disabled={changed.isPending}>
-        Change it
+        {t("Change it")}
       </Button>
     </form>
   );
@@ -117,17 +118,17 @@ function Sessions() {
   });
   return (
     <div className="sheet grid gap-2 p-4">
-      <h2 className="font-bold">Signed in</h2>
+      <h2 className="font-bold">{t("Signed in")}</h2>
       <ul className="grid gap-1 text-sm">
         {listed.data?.map((one) => (
           <li key={one.id}>
-            {one.here ? <b>here</b> : (one.device || "an unknown device").slice(0, 80)}
-            <span className="caption">, last used {new Date(one.seen).toLocaleString()}</span>
+            {one.here ? <b>{t("here")}</b> : (one.device || t("an unknown device")).slice(0, 80)}
+            <span className="caption">{t(", last used {{part}}", { part: new Date(one.seen).toLocaleString() })}</span>
           </li>
         ))}
       </ul>
       <Button disabled={(listed.data?.length ?? 0) < 2 || ended.isPending} onClick={() => ended.mutate()}>
-        Sign out everywhere else
+        {t("Sign out everywhere else")}
       </Button>
     </div>
   );

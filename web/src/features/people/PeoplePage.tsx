@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -12,14 +13,14 @@ type Colleague = Schemas["Colleague"];
 type Role = Colleague["role"];
 
 export const ROLES: readonly { value: Role; label: string }[] = [
-  { value: "owner", label: "owner: decides, and all below" },
-  { value: "inspector", label: "inspector: records and signs" },
-  { value: "viewer", label: "viewer: looks" },
+  { value: "owner", label: t("owner: decides, and all below") },
+  { value: "inspector", label: t("inspector: records and signs") },
+  { value: "viewer", label: t("viewer: looks") },
 ];
 
 /** Who works here and what they may do; what the shop says of itself. */
 export function PeoplePage() {
-  usePageTitle("People and shop");
+  usePageTitle(t("People and shop"));
   const { person } = useSession();
   const queries = useQueryClient();
   const owner = person?.role === "owner";
@@ -35,14 +36,14 @@ export function PeoplePage() {
   });
   const trouble = people.error ?? changed.error ?? link.error;
   return (
-    <section className="grid gap-4" aria-label="People and shop">
+    <section className="grid gap-4" aria-label={t("People and shop")}>
       <div className="flex flex-wrap items-baseline justify-between gap-2">
-        <h1 className="text-xl font-bold">People and shop</h1>
+        <h1 className="text-xl font-bold">{t("People and shop")}</h1>
         <Link to="/" className="caption text-teal underline">
-          Back to the shop
+          {t("Back to the shop")}
         </Link>
       </div>
-      {!owner && <p className="text-sm text-soft">An owner of the shop changes these.</p>}
+      {!owner && <p className="text-sm text-soft">{t("An owner of the shop changes these.")}</p>}
       {trouble && (
         <p role="alert" className="text-rust">
           {trouble.message}
@@ -50,28 +51,28 @@ export function PeoplePage() {
       )}
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <div className="grid gap-4">
-          <ul className="sheet divide-y divide-line" aria-label="People">
+          <ul className="sheet divide-y divide-line" aria-label={t("People")}>
             {people.data?.map((one) => (
               <li key={one.id} className={`grid gap-2 p-3 ${one.active ? "" : "text-soft"}`}>
                 <p className="min-w-0">
                   <b>{one.name}</b>
-                  {one.id === person?.id && " (you)"}
-                  {!one.active && " - shut out"}
+                  {one.id === person?.id && t(" (you)")}
+                  {!one.active && t(" - shut out")}
                   <span className="caption block truncate">{one.email}</span>
                 </p>
                 {owner && (
                   <div className="flex flex-wrap items-end gap-2">
                     <SelectField
-                      label={`Role of ${one.name}`}
+                      label={t("Role of {{name}}", { name: one.name })}
                       value={one.role}
                       options={ROLES}
                       disabled={!one.active}
                       onChange={(role) => role && changed.mutate({ ...one, role })}
                     />
-                    {one.active && <Button onClick={() => link.mutate(one.id)}>New link</Button>}
+                    {one.active && <Button onClick={() => link.mutate(one.id)}>{t("New link")}</Button>}
                     {one.id !== person?.id && (
                       <Button onClick={() => changed.mutate({ ...one, active: !one.active })}>
-                        {one.active ? "Shut out" : "Let in again"}
+                        {one.active ? t("Shut out") : t("Let in again")}
                       </Button>
                     )}
                   </div>
@@ -91,7 +92,7 @@ export function PeoplePage() {
 function Made({ made }: { made: Schemas["PersonalLink"] }) {
   return (
     <p role="status" className="text-sm">
-      {made.mailed ? "Sent by e-mail; or hand it over yourself: " : "Hand this link over; it works once, for three days: "}
+      {made.mailed ? t("Sent by e-mail; or hand it over yourself: ") : t("Hand this link over; it works once, for three days: ")}
       <b className="break-all select-all">{made.address}</b>
     </p>
   );
@@ -117,19 +118,19 @@ function Invite({ onDone }: { onDone: () => void }) {
         invited.mutate();
       }}
     >
-      <h2 className="font-bold">Ask somebody in</h2>
-      <TextField label="Name" required value={name} onChange={(event) => setName(event.target.value)} />
+      <h2 className="font-bold">{t("Ask somebody in")}</h2>
+      <TextField label={t("Name")} required value={name} onChange={(event) => setName(event.target.value)} />
       <TextField
-        label="E-mail"
+        label={t("E-mail")}
         type="email"
         required
         value={email}
         error={invited.error?.message}
         onChange={(event) => setEmail(event.target.value)}
       />
-      <SelectField label="Role" value={role} options={ROLES} onChange={(next) => setRole(next || role)} />
+      <SelectField label={t("Role")} value={role} options={ROLES} onChange={(next) => setRole(next || role)} />
       <Button type="submit" weight="main" disabled={invited.isPending}>
-        Make their link
+        {t("Make their link")}
       </Button>
       {invited.data && <Made made={invited.data} />}
     </form>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, take } from "../../api/client";
@@ -22,15 +23,15 @@ export function SecondFactor({ has }: { has: boolean }) {
   if (confirmed.data) {
     return (
       <div className="grid gap-2">
-        <h2 className="font-bold">Recovery codes</h2>
-        <p className="text-sm">Each lets you in once without the authenticator. They are shown only now: write them down.</p>
+        <h2 className="font-bold">{t("Recovery codes")}</h2>
+        <p className="text-sm">{t("Each lets you in once without the authenticator. They are shown only now: write them down.")}</p>
         <ul className="grid grid-cols-2 gap-1 font-mono">
           {confirmed.data.codes.map((one) => (
             <li key={one}>{one}</li>
           ))}
         </ul>
         <Button weight="main" onClick={done}>
-          I have written them down
+          {t("I have written them down")}
         </Button>
       </div>
     );
@@ -44,15 +45,15 @@ export function SecondFactor({ has }: { has: boolean }) {
           confirmed.mutate();
         }}
       >
-        <h2 className="font-bold">Scan this with your authenticator</h2>
+        <h2 className="font-bold">{t("Scan this with your authenticator")}</h2>
         <img
-          alt="The secret as a picture; the same stands below in words"
+          alt={t("The secret as a picture; the same stands below in words")}
           className="w-48 bg-white"
           src={`data:image/svg+xml;utf8,${encodeURIComponent(begun.data.picture)}`}
         />
         <p className="caption break-all select-all">{begun.data.address}</p>
         <TextField
-          label="The figures that it shows now"
+          label={t("The figures that it shows now")}
           autoComplete="one-time-code"
           inputMode="numeric"
           required
@@ -61,7 +62,7 @@ export function SecondFactor({ has }: { has: boolean }) {
           onChange={(event) => setCode(event.target.value)}
         />
         <Button type="submit" weight="main" disabled={confirmed.isPending}>
-          Put in force
+          {t("Put in force")}
         </Button>
       </form>
     );
@@ -75,14 +76,14 @@ export function SecondFactor({ has }: { has: boolean }) {
         else begun.mutate();
       }}
     >
-      <h2 className="font-bold">Second factor</h2>
+      <h2 className="font-bold">{t("Second factor")}</h2>
       <p className="text-sm">
         {has
-          ? "Signing in asks for the figures of your authenticator."
-          : "With one, a password alone lets nobody in. Any authenticator that counts by time will do."}
+          ? t("Signing in asks for the figures of your authenticator.")
+          : t("With one, a password alone lets nobody in. Any authenticator that counts by time will do.")}
       </p>
       <TextField
-        label="Your password, to change this"
+        label={t("Your password, to change this")}
         type="password"
         autoComplete="current-password"
         required
@@ -91,7 +92,7 @@ export function SecondFactor({ has }: { has: boolean }) {
         onChange={(event) => setPassword(event.target.value)}
       />
       <Button type="submit" disabled={begun.isPending || forgotten.isPending}>
-        {has ? "Take it away" : "Add one"}
+        {has ? t("Take it away") : t("Add one")}
       </Button>
     </form>
   );

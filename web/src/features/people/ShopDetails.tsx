@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, take, upload, type Schemas } from "../../api/client";
@@ -11,15 +12,15 @@ type Shop = Schemas["Shop"];
 
 const PAPERS = [
   { value: "A4", label: "A4" },
-  { value: "letter", label: "Letter" },
+  { value: "letter", label: t("Letter") },
 ] as const;
 
 /** For how long a client's name and ways to reach them are kept; what was found stays in any case. */
 const KEPT = [
-  { value: "always", label: "are kept" },
-  { value: "2", label: "are erased after 2 years" },
-  { value: "5", label: "after 5" },
-  { value: "10", label: "after 10" },
+  { value: "always", label: t("are kept") },
+  { value: "2", label: t("are erased after 2 years") },
+  { value: "5", label: t("after 5") },
+  { value: "10", label: t("after 10") },
 ] as const;
 
 /** What stands on the shop's reports, and what it asks of its people. */
@@ -47,35 +48,35 @@ export function ShopDetails({ owner }: { owner: boolean }) {
         saved.mutate(shop);
       }}
     >
-      <h2 className="font-bold">The shop, as its reports say it</h2>
-      <TextField label="Name" required disabled={!owner} value={shop.name} onChange={(event) => set({ name: event.target.value })} />
-      <LongField label="Address" rows={3} value={shop.address} disabled={!owner} onChange={(address) => set({ address })} />
+      <h2 className="font-bold">{t("The shop, as its reports say it")}</h2>
+      <TextField label={t("Name")} required disabled={!owner} value={shop.name} onChange={(event) => set({ name: event.target.value })} />
+      <LongField label={t("Address")} rows={3} value={shop.address} disabled={!owner} onChange={(address) => set({ address })} />
       <LongField
-        label="Liability"
+        label={t("Liability")}
         rows={4}
-        hint="Your own words; without them the report says that it is an opinion on what was examined."
+        hint={t("Your own words; without them the report says that it is an opinion on what was examined.")}
         value={shop.liability}
         disabled={!owner}
         onChange={(liability) => set({ liability })}
       />
       <TextField
-        label="Fee"
-        hint="One line, such as: inspection fee 180 EUR, paid."
+        label={t("Fee")}
+        hint={t("One line, such as: inspection fee 180 EUR, paid.")}
         disabled={!owner}
         value={shop.fee}
         onChange={(event) => set({ fee: event.target.value })}
       />
-      <Choice label="Language of its reports" options={LANGUAGES} value={shop.language} disabled={!owner} onChange={(language) => language && set({ language })} />
-      <Choice label="Paper of its reports" options={PAPERS} value={shop.paper} disabled={!owner} onChange={(paper) => paper && set({ paper })} />
+      <Choice label={t("Language of its reports")} options={LANGUAGES} value={shop.language} disabled={!owner} onChange={(language) => language && set({ language })} />
+      <Choice label={t("Paper of its reports")} options={PAPERS} value={shop.paper} disabled={!owner} onChange={(paper) => paper && set({ paper })} />
       <Choice
-        label="Clients of whose engines nothing came since"
+        label={t("Clients of whose engines nothing came since")}
         options={KEPT}
         value={shop.keep_clients ? String(shop.keep_clients) : "always"}
         disabled={!owner}
         onChange={(years) => set({ keep_clients: years && years !== "always" ? Number(years) : null })}
       />
       <Tick checked={shop.second_factor} disabled={!owner} onChange={(second_factor) => set({ second_factor })}>
-        everybody signs in with a second factor
+        {t("everybody signs in with a second factor")}
       </Tick>
       {saved.error && (
         <p role="alert" className="text-sm text-rust">
@@ -85,11 +86,11 @@ export function ShopDetails({ owner }: { owner: boolean }) {
       {owner && (
         <>
           <Button type="submit" weight="main" disabled={saved.isPending || Object.keys(draft).length === 0}>
-            Keep
+            {t("Keep")}
           </Button>
           <Field
-            label="Logo"
-            hint={logo.isSuccess ? "Kept." : "JPEG, PNG or WebP, up to 2 MB."}
+            label={t("Logo")}
+            hint={logo.isSuccess ? t("Kept.") : t("JPEG, PNG or WebP, up to 2 MB.")}
             error={logo.error?.message}
           >
             {(wiring) => (

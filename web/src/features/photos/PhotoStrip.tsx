@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useEffect, useId, useMemo } from "react";
 import { Button } from "../../primitives/Button";
 import type { Recorder } from "../record";
@@ -21,13 +22,13 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
   const refused = here.findLast((one) => one.aside);
   const without = (name: string) => kept.filter((one) => one !== name);
   return (
-    <section aria-label={`Photos of ${of.toLowerCase()}`} className="grid gap-1.5">
+    <section aria-label={t("Photos of {{of}}", { of: of.toLowerCase() })} className="grid gap-1.5">
       <div className="flex flex-wrap items-center gap-2">
         <label
           htmlFor={id}
           className={`target grid min-h-10 place-items-center rounded-md border border-line bg-sheet px-3 hover:border-soft ${disabled ? "opacity-50" : "cursor-pointer"}`}
         >
-          Take or choose a photo
+          {t("Take or choose a photo")}
         </label>
         <input
           id={id}
@@ -42,12 +43,12 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
           }}
         />
         {waiting.length > 0 && (
-          <span className="caption">{waiting.length} on this device, not yet saved</span>
+          <span className="caption">{t("{{count}} on this device, not yet saved", { count: waiting.length })}</span>
         )}
       </div>
       {refused?.aside && (
         <p role="alert" className="text-sm text-rust">
-          Not kept: {refused.aside.text}. It is set aside on this device.
+          {t("Not kept: {{text}}. It is set aside on this device.", { text: refused.aside.text })}
         </p>
       )}
       {kept.length + waiting.length > 0 && (
@@ -57,17 +58,17 @@ export function PhotoStrip({ recorder, photos, path, of }: Props) {
               <a href={`/api/photos/${name.replace("sha256:", "")}`} target="_blank" rel="noreferrer">
                 <img
                   src={`/api/photos/${name.replace("sha256:", "")}`}
-                  alt={`${of}, photo ${index + 1}`}
+                  alt={t("{{of}}, photo {{index}}", { of, index: index + 1 })}
                   className="h-24 w-24 rounded-md border border-line object-cover"
                 />
               </a>
               <Button
                 className="absolute right-0 bottom-0 px-2 text-sm"
                 disabled={disabled}
-                aria-label={`Take photo ${index + 1} out`}
+                aria-label={t("Take photo {{index}} out", { index: index + 1 })}
                 onClick={() => onRecord([[path, without(name).length ? without(name) : undefined]])}
               >
-                out
+                {t("out")}
               </Button>
             </li>
           ))}
@@ -91,7 +92,7 @@ function Waiting({ picture }: { picture: Blob }) {
   return (
     <img
       src={address}
-      alt="On its way"
+      alt={t("On its way")}
       className="h-24 w-24 rounded-md border-2 border-dashed border-ochre object-cover opacity-70"
     />
   );

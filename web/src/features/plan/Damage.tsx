@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { SelectField } from "../../primitives/Field";
 import { PhotoStrip, type Photos } from "../photos";
@@ -5,8 +6,8 @@ import type { Recorder } from "../record";
 import { NoteLine } from "./NoteLine";
 
 const WHEN = [
-  { value: "as-found", label: "as found" },
-  { value: "as-left", label: "as left" },
+  { value: "as-found", label: t("as found") },
+  { value: "as-left", label: t("as left") },
 ] as const;
 type When = (typeof WHEN)[number]["value"];
 
@@ -23,8 +24,8 @@ export function Damage({ recorder, photos }: { recorder: Recorder; photos: Photo
     ]);
   };
   return (
-    <section aria-label="Damage" className="grid gap-2">
-      <h3 className="border-b border-line font-bold">Damage, as found and as left</h3>
+    <section aria-label={t("Damage")} className="grid gap-2">
+      <h3 className="border-b border-line font-bold">{t("Damage, as found and as left")}</h3>
       <ul className="grid gap-2">
         {noted.map((one) => (
           <li key={one.id} className="grid gap-1 border-b border-line pb-1">
@@ -36,15 +37,15 @@ export function Damage({ recorder, photos }: { recorder: Recorder; photos: Photo
                 recorder={recorder}
                 photos={photos}
                 path={`/work/damage/${one.id}/photos`}
-                of={one.what ?? "Damage"}
+                of={one.what ?? t("Damage")}
               />
             </div>
           </li>
         ))}
       </ul>
       <div className="grid grid-cols-[8rem_1fr] items-end gap-2 print:hidden">
-        <SelectField disabled={disabled} label="When" value={when} options={WHEN} onChange={(next) => setWhen(next || when)} />
-        <NoteLine label="What is broken, worn or missing" disabled={disabled} onNote={add} />
+        <SelectField disabled={disabled} label={t("When")} value={when} options={WHEN} onChange={(next) => setWhen(next || when)} />
+        <NoteLine label={t("What is broken, worn or missing")} disabled={disabled} onNote={add} />
       </div>
     </section>
   );

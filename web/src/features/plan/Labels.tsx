@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Document } from "../../api/client";
 import { worked } from "../bench";
 
@@ -8,9 +9,9 @@ export function Labels({ document }: { document: Document }) {
   const numbers = worked(document);
   const bankOf = (number: number) => engine.banks?.find((bank) => bank.cylinders.includes(number))?.name;
   return (
-    <section aria-label={leads ? "Labels for the leads" : "Labels for coils and leads"}>
+    <section aria-label={leads ? t("Labels for the leads") : t("Labels for coils and leads")}>
       <h3 className="mb-1 border-b border-line font-bold">
-        {leads ? "Labels for the leads" : "Labels for coils and leads"}
+        {leads ? t("Labels for the leads") : t("Labels for coils and leads")}
       </h3>
       <ul className="flex flex-wrap gap-1">
         {numbers.map((number) => (
@@ -20,7 +21,7 @@ export function Labels({ document }: { document: Document }) {
           >
             <b className="text-xl leading-none">{number}</b>
             <span className="caption">
-              {leads ? "lead" : "coil"}
+              {leads ? t("lead") : t("coil")}
               {bankOf(number) && `, ${bankOf(number)}`}
             </span>
           </li>

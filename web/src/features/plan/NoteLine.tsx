@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Button } from "../../primitives/Button";
 import { useDraft } from "../../primitives/drafts";
 import { TextField } from "../../primitives/Field";
@@ -30,7 +31,7 @@ export function NoteLine({ label, disabled, onNote }: Props) {
         }}
       />
       <Button disabled={disabled || !draft.text?.trim()} onClick={note}>
-        Note it
+        {t("Note it")}
       </Button>
     </div>
   );

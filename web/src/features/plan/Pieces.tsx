@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import type { Document } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -24,13 +25,13 @@ export function Pieces({ recorder }: { recorder: Recorder }) {
     ]);
   };
   return (
-    <section aria-label="Pieces broken off" className="grid gap-2 print:hidden">
-      <h3 className="border-b border-line font-bold">Pieces broken off</h3>
+    <section aria-label={t("Pieces broken off")} className="grid gap-2 print:hidden">
+      <h3 className="border-b border-line font-bold">{t("Pieces broken off")}</h3>
       <ul className="grid gap-2">
         {pieces.map((one) => (
           <li key={one.id}>
             <Choice
-              label={`${WHAT.find(({ value }) => value === one.what)?.label ?? "piece"} of ${one.cylinder}`}
+              label={t("{{label}} of {{cylinder}}", { label: WHAT.find(({ value }) => value === one.what)?.label ?? "piece", cylinder: one.cylinder })}
               options={STATES}
               value={one.state}
               onChange={(state) => state && onRecord([[`/work/pieces/${one.id}/state`, state]])}
@@ -40,9 +41,9 @@ export function Pieces({ recorder }: { recorder: Recorder }) {
         ))}
       </ul>
       <div className="grid grid-cols-[1fr_auto] items-end gap-2">
-        <SelectField label={`Missing from the plug of ${cylinder}`} value={what} options={WHAT} disabled={disabled} onChange={setWhat} />
+        <SelectField label={t("Missing from the plug of {{cylinder}}", { cylinder })} value={what} options={WHAT} disabled={disabled} onChange={setWhat} />
         <Button disabled={disabled} onClick={add}>
-          Look for it
+          {t("Look for it")}
         </Button>
       </div>
     </section>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Plan, Schemas } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
@@ -16,15 +17,15 @@ const ACCESS = options("easy", "fair", "awkward");
 const CONSENT: Field = {
   kind: "choice",
   path: "/work/consent",
-  label: "The owner has agreed to",
+  label: t("The owner has agreed to"),
   options: options("looking-only", "plugs-out", "all-tests"),
 };
-const AGREED_BY: Field = { kind: "text", path: "/work/consent_by", label: "Agreed by" };
+const AGREED_BY: Field = { kind: "text", path: "/work/consent_by", label: t("Agreed by") };
 
 const TOOLS: readonly Field[] = [
-  { kind: "text", path: "/engine/tools/socket", label: "Socket and drive" },
-  { kind: "text", path: "/engine/tools/extension", label: "Extension, swivel, the way in" },
-  { kind: "text", path: "/engine/tools/adapter", label: "Gauge adapter: thread and length" },
+  { kind: "text", path: "/engine/tools/socket", label: t("Socket and drive") },
+  { kind: "text", path: "/engine/tools/extension", label: t("Extension, swivel, the way in") },
+  { kind: "text", path: "/engine/tools/adapter", label: t("Gauge adapter: thread and length") },
 ];
 
 interface Props {
@@ -42,8 +43,8 @@ export function PlanEntry({ recorder, order, plan, photos }: PlanProps) {
   return (
     <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2 print:grid-cols-2">
       <div className="grid content-start gap-4">
-        <section className="grid gap-2" aria-label="Before you start">
-          <h3 className="border-b border-line font-bold">Before you start</h3>
+        <section className="grid gap-2" aria-label={t("Before you start")}>
+          <h3 className="border-b border-line font-bold">{t("Before you start")}</h3>
           <ul className="grid gap-1 border-l-4 border-ochre pl-2 text-sm">
             {order.cautions.map((caution) => (
               <li key={caution}>{caution}</li>
@@ -53,8 +54,8 @@ export function PlanEntry({ recorder, order, plan, photos }: PlanProps) {
           <FieldEntry field={AGREED_BY} recorder={recorder} />
         </section>
         <Figures order={order} />
-        <section aria-label="To bring">
-          <h3 className="mb-1 border-b border-line font-bold">To bring</h3>
+        <section aria-label={t("To bring")}>
+          <h3 className="mb-1 border-b border-line font-bold">{t("To bring")}</h3>
           <ul className="list-inside list-disc text-sm">
             {order.tools.map((tool) => (
               <li key={tool}>{tool}</li>
@@ -66,8 +67,8 @@ export function PlanEntry({ recorder, order, plan, photos }: PlanProps) {
             ))}
           </ul>
         </section>
-        <section aria-label="What fits this engine" className="print:hidden">
-          <h3 className="mb-1 border-b border-line font-bold">What fits this engine, kept for next time</h3>
+        <section aria-label={t("What fits this engine")} className="print:hidden">
+          <h3 className="mb-1 border-b border-line font-bold">{t("What fits this engine, kept for next time")}</h3>
           <div className="grid gap-2">
             {TOOLS.map((field) => (
               <FieldEntry key={field.path} field={field} recorder={recorder} />
@@ -84,7 +85,7 @@ export function PlanEntry({ recorder, order, plan, photos }: PlanProps) {
         <Steps recorder={recorder} order={order} />
         <Cylinders recorder={recorder} order={order} />
         <Button className="print:hidden" onClick={() => window.print()}>
-          Print this page
+          {t("Print this page")}
         </Button>
       </div>
     </div>
@@ -94,19 +95,19 @@ export function PlanEntry({ recorder, order, plan, photos }: PlanProps) {
 function Figures({ order }: { order: WorkOrder }) {
   const { gap, torque, torque_reused, plug } = order.figures;
   const rows = [
-    ["Plug", plug],
-    ["Gap", gap],
-    ["Torque, new", torque],
-    ["Torque, reused", torque_reused],
+    [t("Plug"), plug],
+    [t("Gap"), gap],
+    [t("Torque, new"), torque],
+    [t("Torque, reused"), torque_reused],
   ] as const;
   return (
-    <section aria-label="Figures at hand">
-      <h3 className="mb-1 border-b border-line font-bold">Figures at hand</h3>
+    <section aria-label={t("Figures at hand")}>
+      <h3 className="mb-1 border-b border-line font-bold">{t("Figures at hand")}</h3>
       <dl className="grid grid-cols-[8rem_1fr] text-sm">
         {rows.map(([name, figure]) => (
           <div key={name} className="contents">
             <dt className="text-soft">{name}</dt>
-            <dd className={figure ? "font-medium" : "italic text-soft"}>{figure || "not given; see Story, Maker's figures"}</dd>
+            <dd className={figure ? "font-medium" : "italic text-soft"}>{figure || t("not given; see Story, Maker's figures")}</dd>
           </div>
         ))}
       </dl>
@@ -117,9 +118,9 @@ function Figures({ order }: { order: WorkOrder }) {
 function Steps({ recorder, order }: Props) {
   const left = Math.round(order.minutes);
   return (
-    <section aria-label="Steps">
+    <section aria-label={t("Steps")}>
       <h3 className="mb-1 flex justify-between border-b border-line font-bold">
-        In this order <span className="caption">about {left} min left</span>
+        {t("In this order")}{" "}<span className="caption">{t("about {{left}} min left", { left })}</span>
       </h3>
       <p className="mb-2 text-sm">
         <b>{order.school.title}:</b> {order.school.why}.
@@ -140,7 +141,7 @@ function StepRow({ step, recorder }: { step: Step; recorder: Recorder }) {
         recorder={recorder}
         path={`/work/steps/${step.id}`}
         title={step.title}
-        note={`${Math.round(step.minutes)} min${step.timed ? ", as it took on this engine" : ""}; ${step.why}`}
+        note={t("{{minutes}} min{{part}}; {{why}}", { minutes: Math.round(step.minutes), part: step.timed ? t(", as it took on this engine") : "", why: step.why })}
         recorded={step.state === "done"}
       />
     </li>
@@ -149,20 +150,20 @@ function StepRow({ step, recorder }: { step: Step; recorder: Recorder }) {
 
 function Cylinders({ recorder, order }: Props) {
   return (
-    <section aria-label="Order of the cylinders">
-      <h3 className="mb-1 border-b border-line font-bold">Which cylinder first</h3>
+    <section aria-label={t("Order of the cylinders")}>
+      <h3 className="mb-1 border-b border-line font-bold">{t("Which cylinder first")}</h3>
       <p className="hidden text-sm print:block">{worked(recorder.document).join(", ")}</p>
       <ol className="grid gap-2 print:hidden">
         {order.order.map((place) => (
           <li key={place.cylinder}>
             <Choice
               beside
-              label={`Cylinder ${place.cylinder}${place.why && `: ${place.why}`}`}
+              label={t("Cylinder {{cylinder}}{{why}}", { cylinder: place.cylinder, why: place.why && `: ${place.why}` })}
               options={ACCESS}
               value={recorder.document.cylinders?.find((one) => one.number === place.cylinder)?.access}
               onChange={(access) => recorder.onRecord([[`/cylinders/${place.cylinder}/access`, access]])}
               disabled={recorder.disabled}
-              absent="how easy to reach?"
+              absent={t("how easy to reach?")}
             />
           </li>
         ))}

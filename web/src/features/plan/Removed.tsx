@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Tick } from "../../primitives/Tick";
 import type { Recorder } from "../record";
 import { NoteLine } from "./NoteLine";
@@ -11,9 +12,9 @@ export function Removed({ recorder }: { recorder: Recorder }) {
     onRecord([[`/work/removed/part-${Date.now().toString(36)}/what`, what]]);
   };
   return (
-    <section aria-label="Taken off">
+    <section aria-label={t("Taken off")}>
       <h3 className="mb-1 flex justify-between border-b border-line font-bold">
-        Taken off, last first <span className="caption">{open} still off</span>
+        {t("Taken off, last first")}{" "}<span className="caption">{t("{{open}} still off", { open })}</span>
       </h3>
       <ul className="grid gap-1">
         {removed.map((one) => (
@@ -24,13 +25,13 @@ export function Removed({ recorder }: { recorder: Recorder }) {
               onChange={(checked) => onRecord([[`/work/removed/${one.id}/back`, checked]])}
             >
               <span className={one.back ? "text-soft line-through" : ""}>{one.what}</span>
-              <span className="caption ml-auto">{one.back ? "back" : "off"}</span>
+              <span className="caption ml-auto">{one.back ? t("back") : t("off")}</span>
             </Tick>
           </li>
         ))}
       </ul>
       <div className="mt-1 print:hidden">
-        <NoteLine label="Unclipped or taken off" disabled={disabled} onNote={add} />
+        <NoteLine label={t("Unclipped or taken off")} disabled={disabled} onNote={add} />
       </div>
     </section>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Pieces } from "../plan/Pieces";
 import { PhotoStrip, type Photos } from "../photos";
 import type { Recorder } from "../record";
@@ -30,7 +31,7 @@ export function PlugEntry({ recorder, round, acting, photos, onUndo }: Props) {
       drawAnswer={DRAWN.includes(round) ? (sets) => <FiringEnd plug={drawnAs(sets)} className="size-full" /> : undefined}
       more={
         <>
-          <PhotoStrip recorder={recorder} photos={photos} path={`/cylinders/${cylinder}/photos`} of={`Cylinder ${cylinder}`} />
+          <PhotoStrip recorder={recorder} photos={photos} path={`/cylinders/${cylinder}/photos`} of={t("Cylinder {{cylinder}}", { cylinder })} />
           {DRAWN.includes(round) && <Pieces recorder={recorder} />}
         </>
       }

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { PLUG_TONES, PLUG_WORDS } from "../../api/contract.generated";
 import type { Option } from "../../primitives/Choice";
 import { DISTANCE_UNITS, LENGTH_UNITS, options, type CylinderRecord, type Group } from "../record";
@@ -16,91 +17,91 @@ const STANDING = options<NonNullable<Well["oil"]>>("none", "trace", "pooled");
 
 /** Before the plug moves. */
 export const WELL: Group = {
-  title: "The well",
+  title: t("The well"),
   fields: [
-    { kind: "choice", path: "/cylinders/{n}/well/oil", label: "Oil in the well", options: STANDING,
-      hint: "Oil standing here came from above: tube seal or cover gasket, not the rings." },
-    { kind: "choice", path: "/cylinders/{n}/well/water", label: "Water in the well", options: STANDING },
-    { kind: "choice", path: "/cylinders/{n}/well/debris", label: "Grit in the well",
+    { kind: "choice", path: "/cylinders/{n}/well/oil", label: t("Oil in the well"), options: STANDING,
+      hint: t("Oil standing here came from above: tube seal or cover gasket, not the rings.") },
+    { kind: "choice", path: "/cylinders/{n}/well/water", label: t("Water in the well"), options: STANDING },
+    { kind: "choice", path: "/cylinders/{n}/well/debris", label: t("Grit in the well"),
       options: options<NonNullable<Well["debris"]>>("none", "light", "heavy") },
   ],
 };
 
 export const BOOT: Group = {
-  title: "Boot and coil",
+  title: t("Boot and coil"),
   fields: [
-    { kind: "tags", path: "/cylinders/{n}/boot", label: "Boot",
+    { kind: "tags", path: "/cylinders/{n}/boot", label: t("Boot"),
       options: options<NonNullable<CylinderRecord["boot"]>[number]>("clean", "oily", "cracked", "exhaust-stained", "tracked", "brittle", "seal-torn") },
-    { kind: "tags", path: "/cylinders/{n}/coil", label: "Coil",
+    { kind: "tags", path: "/cylinders/{n}/coil", label: t("Coil"),
       options: options<NonNullable<CylinderRecord["coil"]>[number]>("sound", "cracked", "corroded", "connector-broken") },
   ],
 };
 
 /** As it comes out. */
 export const TURNING: Group = {
-  title: "Turning it out",
+  title: t("Turning it out"),
   fields: [
-    { kind: "choice", path: "/cylinders/{n}/plug/seating", label: "How it came loose",
+    { kind: "choice", path: "/cylinders/{n}/plug/seating", label: t("How it came loose"),
       options: words("seating") },
-    { kind: "tags", path: "/cylinders/{n}/plug/threads", label: "Threads",
+    { kind: "tags", path: "/cylinders/{n}/plug/threads", label: t("Threads"),
       options: words("threads") },
-    { kind: "tags", path: "/cylinders/{n}/plug/outside", label: "Outside of the insulator",
+    { kind: "tags", path: "/cylinders/{n}/plug/outside", label: t("Outside of the insulator"),
       options: words("outside") },
   ],
 };
 
 export const FACE: Group = {
-  title: "The face",
+  title: t("The face"),
   fields: [
-    { kind: "flag", path: "/cylinders/{n}/plug/look", label: "Looks fine, not gone through word by word", says: "fine" },
-    { kind: "choice", path: "/cylinders/{n}/plug/deposit_colour", label: "Deposit colour", options: words("deposit_colour") },
-    { kind: "choice", path: "/cylinders/{n}/plug/deposit_texture", label: "Deposit texture",
+    { kind: "flag", path: "/cylinders/{n}/plug/look", label: t("Looks fine, not gone through word by word"), says: t("fine") },
+    { kind: "choice", path: "/cylinders/{n}/plug/deposit_colour", label: t("Deposit colour"), options: words("deposit_colour") },
+    { kind: "choice", path: "/cylinders/{n}/plug/deposit_texture", label: t("Deposit texture"),
       options: words("deposit_texture") },
-    { kind: "choice", path: "/cylinders/{n}/plug/deposit_amount", label: "Deposit amount",
+    { kind: "choice", path: "/cylinders/{n}/plug/deposit_amount", label: t("Deposit amount"),
       options: words("deposit_amount") },
-    { kind: "choice", path: "/cylinders/{n}/plug/wetness", label: "Wet or dry",
+    { kind: "choice", path: "/cylinders/{n}/plug/wetness", label: t("Wet or dry"),
       options: words("wetness") },
-    { kind: "choice", path: "/cylinders/{n}/plug/wet_with", label: "Wet with what",
+    { kind: "choice", path: "/cylinders/{n}/plug/wet_with", label: t("Wet with what"),
       options: words("wet_with"),
-      hint: "Fuel is thin, smells and dries off. Oil is greasy and stays." },
-    { kind: "choice", path: "/cylinders/{n}/plug/smell", label: "Smell",
+      hint: t("Fuel is thin, smells and dries off. Oil is greasy and stays.") },
+    { kind: "choice", path: "/cylinders/{n}/plug/smell", label: t("Smell"),
       options: words("smell") },
   ],
 };
 
 export const CLEANED: Group = {
-  title: "And then",
+  title: t("And then"),
   fields: [
-    { kind: "choice", path: "/cylinders/{n}/plug/cleaned", label: "Cleaned after it was read",
+    { kind: "choice", path: "/cylinders/{n}/plug/cleaned", label: t("Cleaned after it was read"),
       options: words("cleaned"),
-      hint: "Read it first: what is wiped away is seen once." },
-    { kind: "text", path: "/cylinders/{n}/note", label: "Note" },
+      hint: t("Read it first: what is wiped away is seen once.") },
+    { kind: "text", path: "/cylinders/{n}/note", label: t("Note") },
   ],
 };
 
 export const ELECTRODE: Group = {
-  title: "Electrodes and insulator",
+  title: t("Electrodes and insulator"),
   fields: [
-    { kind: "choice", path: "/cylinders/{n}/plug/centre_electrode", label: "Centre electrode",
+    { kind: "choice", path: "/cylinders/{n}/plug/centre_electrode", label: t("Centre electrode"),
       options: words("centre_electrode") },
-    { kind: "choice", path: "/cylinders/{n}/plug/ground_electrode", label: "Ground electrode",
+    { kind: "choice", path: "/cylinders/{n}/plug/ground_electrode", label: t("Ground electrode"),
       options: words("ground_electrode"),
-      hint: "Missing: find the piece before the engine turns." },
-    { kind: "choice", path: "/cylinders/{n}/plug/insulator", label: "Insulator",
+      hint: t("Missing: find the piece before the engine turns.") },
+    { kind: "choice", path: "/cylinders/{n}/plug/insulator", label: t("Insulator"),
       options: words("insulator") },
-    { kind: "flag", path: "/cylinders/{n}/plug/gap_bridged", label: "Gap bridged" },
-    { kind: "flag", path: "/cylinders/{n}/plug/gap_closed", label: "Gap closed up" },
+    { kind: "flag", path: "/cylinders/{n}/plug/gap_bridged", label: t("Gap bridged") },
+    { kind: "flag", path: "/cylinders/{n}/plug/gap_closed", label: t("Gap closed up") },
   ],
 };
 
 export const ITSELF: Group = {
-  title: "The plug itself",
+  title: t("The plug itself"),
   fields: [
-    { kind: "quantity", path: "/cylinders/{n}/plug/gap_passes", label: "Thickest blade that passes", units: LENGTH_UNITS },
-    { kind: "quantity", path: "/cylinders/{n}/plug/gap_refuses", label: "Thinnest that does not", units: LENGTH_UNITS },
-    { kind: "choice", path: "/cylinders/{n}/plug/type_match", label: "Type against the specification",
+    { kind: "quantity", path: "/cylinders/{n}/plug/gap_passes", label: t("Thickest blade that passes"), units: LENGTH_UNITS },
+    { kind: "quantity", path: "/cylinders/{n}/plug/gap_refuses", label: t("Thinnest that does not"), units: LENGTH_UNITS },
+    { kind: "choice", path: "/cylinders/{n}/plug/type_match", label: t("Type against the specification"),
       options: words("type_match") },
-    { kind: "text", path: "/cylinders/{n}/plug/part", label: "Part number on the shell" },
-    { kind: "quantity", path: "/cylinders/{n}/plug/distance", label: "Distance on this plug, if it differs", units: DISTANCE_UNITS },
+    { kind: "text", path: "/cylinders/{n}/plug/part", label: t("Part number on the shell") },
+    { kind: "quantity", path: "/cylinders/{n}/plug/distance", label: t("Distance on this plug, if it differs"), units: DISTANCE_UNITS },
   ],
 };

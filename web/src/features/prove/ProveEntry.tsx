@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Assessment } from "../../api/client";
 import { TextField } from "../../primitives/Field";
 import { Tick } from "../../primitives/Tick";
@@ -26,10 +27,10 @@ export function ProveEntry({ part, recorder, after, sheet, assessment, round, ac
     <div className="grid gap-4">
       {sheet.open.length > 0 ? (
         <p className="border-l-4 border-ochre pl-2 text-sm">
-          <b>Not proved yet.</b> Still open: {sheet.open.join("; ")}.
+          <b>{t("Not proved yet.")}</b>{" "}{t("Still open: {{open}}.", { open: sheet.open.join("; ") })}
         </p>
       ) : (
-        <p className="border-l-4 border-teal pl-2 text-sm font-bold">Everything asked for is recorded.</p>
+        <p className="border-l-4 border-teal pl-2 text-sm font-bold">{t("Everything asked for is recorded.")}</p>
       )}
       {part === "run" && <FieldGroups columns={[[RUN], [AFTERWARDS]]} recorder={recorder} />}
       {part === "again" && round && (
@@ -41,8 +42,8 @@ export function ProveEntry({ part, recorder, after, sheet, assessment, round, ac
       {part === "later" && (
         <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
           <FollowUp recorder={recorder} />
-          <section aria-label="Old plugs kept" className="grid content-start gap-2">
-            <h3 className="border-b border-line font-bold">Keep the old plugs as a set</h3>
+          <section aria-label={t("Old plugs kept")} className="grid content-start gap-2">
+            <h3 className="border-b border-line font-bold">{t("Keep the old plugs as a set")}</h3>
             {KEPT.map((field) => (
               <FieldEntry key={field.path} field={field} recorder={recorder} />
             ))}
@@ -58,15 +59,15 @@ function FollowUp({ recorder }: { recorder: Recorder }) {
   const { document, onRecord, disabled, problem } = recorder;
   const date = (valueAt(document, "/proof/follow_up") as string | undefined) ?? "";
   return (
-    <section aria-label="Look again" className="grid gap-2">
-      <h3 className="border-b border-line font-bold">Look again after weeks</h3>
+    <section aria-label={t("Look again")} className="grid gap-2">
+      <h3 className="border-b border-line font-bold">{t("Look again after weeks")}</h3>
       <TextField
-        label="On"
+        label={t("On")}
         type="date"
         value={date}
         disabled={disabled}
         error={problem("/proof/follow_up")}
-        hint="Stands on the shop's list until it is done."
+        hint={t("Stands on the shop's list until it is done.")}
         onChange={(event) => onRecord([["/proof/follow_up", event.target.value || undefined]])}
       />
       {date !== "" && (
@@ -75,7 +76,7 @@ function FollowUp({ recorder }: { recorder: Recorder }) {
           disabled={disabled}
           onChange={(checked) => onRecord([["/proof/followed_up", checked || undefined]])}
         >
-          looked at again
+          {t("looked at again")}
         </Tick>
       )}
     </section>
@@ -84,18 +85,18 @@ function FollowUp({ recorder }: { recorder: Recorder }) {
 
 function BeforeAfter({ sheet }: { sheet: Sheet }) {
   return (
-    <section aria-label="Before and after">
-      <h3 className="border-b border-line font-bold">Before and after</h3>
+    <section aria-label={t("Before and after")}>
+      <h3 className="border-b border-line font-bold">{t("Before and after")}</h3>
       {sheet.before_after.length === 0 ? (
-        <p className="caption">Nothing was read again yet: what is entered below stands here beside what was found.</p>
+        <p className="caption">{t("Nothing was read again yet: what is entered below stands here beside what was found.")}</p>
       ) : (
         <table className="w-full text-sm">
           <thead>
             <tr className="caption text-left">
-              <th>cylinder</th>
-              <th>reading</th>
-              <th>before</th>
-              <th>after</th>
+              <th>{t("cylinder")}</th>
+              <th>{t("reading")}</th>
+              <th>{t("before")}</th>
+              <th>{t("after")}</th>
             </tr>
           </thead>
           <tbody>
@@ -103,7 +104,7 @@ function BeforeAfter({ sheet }: { sheet: Sheet }) {
               <tr key={`${row.what} ${row.cylinder}`} className="border-b border-line">
                 <th className="text-left">{row.cylinder}</th>
                 <td>{row.what}</td>
-                <td className={row.before ? "" : "italic text-soft"}>{row.before || "not read"}</td>
+                <td className={row.before ? "" : "italic text-soft"}>{row.before || t("not read")}</td>
                 <td className="font-bold">{row.after}</td>
               </tr>
             ))}

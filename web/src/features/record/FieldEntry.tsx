@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Document } from "../../api/client";
 import { Choice } from "../../primitives/Choice";
 import { TextField } from "../../primitives/Field";
@@ -17,8 +18,8 @@ export interface Recorder {
 }
 
 const YES_NO = [
-  { value: "no", label: "no" },
-  { value: "yes", label: "yes" },
+  { value: "no", label: t("no") },
+  { value: "yes", label: t("yes") },
 ] as const;
 const YES = YES_NO.slice(1);
 

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { useDraft } from "../../primitives/drafts";
@@ -42,7 +43,7 @@ export function PairsEntry({ recorder, path, title, columns }: Props) {
               <b>{line[first]}</b>: {line[second]}
             </span>
             <Button className="text-sm" disabled={disabled} onClick={() => set(lines.filter((_, at) => at !== index))}>
-              Take out
+              {t("Take out")}
             </Button>
           </li>
         ))}
@@ -59,10 +60,10 @@ export function PairsEntry({ recorder, path, title, columns }: Props) {
           }}
         />
         <Button disabled={disabled} onClick={add}>
-          Note it
+          {t("Note it")}
         </Button>
       </div>
-      {wanting && <p className="text-sm text-ochre">Both words are needed.</p>}
+      {wanting && <p className="text-sm text-ochre">{t("Both words are needed.")}</p>}
     </section>
   );
 }

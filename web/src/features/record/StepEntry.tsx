@@ -1,10 +1,11 @@
+import { t } from "../../language";
 import { Choice } from "../../primitives/Choice";
 import { FieldEntry, type Recorder } from "./FieldEntry";
 import { valueAt } from "./valueAt";
 
 const STATES = [
-  { value: "done", label: "done" },
-  { value: "skipped", label: "skipped" },
+  { value: "done", label: t("done") },
+  { value: "skipped", label: t("skipped") },
 ] as const;
 
 interface Props {
@@ -30,7 +31,7 @@ export function StepEntry({ recorder, path, title, note, recorded = false }: Pro
       value={(state ?? (recorded ? "done" : undefined)) as (typeof STATES)[number]["value"] | undefined}
       onChange={(state) => recorder.onRecord([[`${path}/state`, state]])}
       disabled={recorder.disabled}
-      absent="open"
+      absent={t("open")}
       note={<span className="caption block">{note}</span>}
     />
     {state === "skipped" && <FieldEntry field={{ kind: "text", path: `${path}/reason`, label: "Skipped because" }} recorder={recorder} />}

@@ -1,3 +1,4 @@
+import { wordSaid } from "../../language";
 import type { Document } from "../../api/client";
 import type { Option } from "../../primitives/Choice";
 
@@ -56,7 +57,7 @@ export interface Group {
 
 /** Words of the contract as options, a hyphen read as a space. */
 export function options<V extends string>(...words: readonly V[]): readonly Option<V>[] {
-  return words.map((value) => ({ value, label: value.replaceAll("-", " ") }));
+  return words.map((value) => ({ value, label: wordSaid(value) }));
 }
 
 export const LENGTH_UNITS = options("mm", "in", "thou");

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Document } from "../../api/client";
 import type { Entries } from "./fields";
 
@@ -16,7 +17,7 @@ export function fromScanTool(document: Document, path: string, text: string): En
   if (TYPED.test(said)) return [[path, said.trim() === "" ? undefined : said.trim().split(/[\s,;]+/)]];
   const codes = [...new Set(said.match(CODE))];
   const counts = [...said.matchAll(COUNT)].map((found) => [Number(found[1]), Number(found[2])] as const);
-  const note = [document.inspection?.note, `Scan tool: ${text.trim()}`].filter(Boolean).join("\n").slice(0, MOST_NOTE);
+  const note = [document.inspection?.note, t("Scan tool: {{text}}", { text: text.trim() })].filter(Boolean).join("\n").slice(0, MOST_NOTE);
   return [
     ...(codes.length > 0 ? [[path, codes] as const] : []),
     ...counts

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
@@ -24,10 +25,10 @@ export function Arrival({ recorder, fitting }: Props) {
     <div className="grid gap-4">
       <div className="flex flex-wrap gap-2">
         <Button weight="main" disabled={disabled} onClick={nothingWrong}>
-          Looked at, nothing wrong
+          {t("Looked at, nothing wrong")}
         </Button>
         <Button disabled={disabled || all.length === 0} onClick={() => onRecord(all)}>
-          All plugs are like this one
+          {t("All plugs are like this one")}
         </Button>
       </div>
       <Remarks fitting={fitting} />
@@ -54,12 +55,12 @@ export function Arrival({ recorder, fitting }: Props) {
         onRefuse={(reason) => onRecord(refusal(cylinder, plug, reason))}
       />
       {refused.length > 0 && (
-        <section aria-label="Refused plugs">
-          <h3 className="caption">Sent back</h3>
+        <section aria-label={t("Refused plugs")}>
+          <h3 className="caption">{t("Sent back")}</h3>
           <ul className="text-sm">
             {refused.map((one) => (
               <li key={one.id} className="border-b border-line py-1">
-                <b>for cylinder {one.cylinder}</b> {one.plug?.part}: {one.reason}
+                <b>{t("for cylinder")}{" "}{one.cylinder}</b> {one.plug?.part}: {one.reason}
               </li>
             ))}
           </ul>
@@ -72,14 +73,14 @@ export function Arrival({ recorder, fitting }: Props) {
 function Remarks({ fitting }: { fitting: Fitting | undefined }) {
   if (!fitting) return null;
   return (
-    <ul className="grid gap-1 text-sm" aria-label={`About the new plug of cylinder ${fitting.cylinder}`}>
+    <ul className="grid gap-1 text-sm" aria-label={t("About the new plug of cylinder {{cylinder}}", { cylinder: fitting.cylinder })}>
       {fitting.remarks.map((one) => (
         <li key={one.code} className={`border-l-4 pl-2 ${one.refuse ? "border-rust font-medium" : "border-ochre"}`}>
-          {one.refuse && "Do not fit: "}
+          {one.refuse && t("Do not fit: ")}
           {one.text}
         </li>
       ))}
-      {fitting.unseen.length > 0 && <li className="caption italic">not looked at: {fitting.unseen.join(", ")}</li>}
+      {fitting.unseen.length > 0 && <li className="caption italic">{t("not looked at: {{unseen}}", { unseen: fitting.unseen.join(", ") })}</li>}
     </ul>
   );
 }
@@ -96,13 +97,13 @@ function Refuse({ suggested, disabled, onRefuse }: RefuseProps) {
   return (
     <div className="grid grid-cols-[1fr_auto] items-end gap-2">
       <TextField
-        label="Refuse it because"
+        label={t("Refuse it because")}
         value={typed ?? suggested}
         disabled={disabled}
         onChange={(event) => setTyped(event.target.value)}
       />
       <Button disabled={disabled || reason === ""} onClick={() => onRefuse(reason)}>
-        Refuse this plug
+        {t("Refuse this plug")}
       </Button>
     </div>
   );

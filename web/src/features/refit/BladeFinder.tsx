@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
@@ -24,9 +25,9 @@ export function BladeFinder({ target, onTake, taking }: Props) {
   const off = (stack: Stack) =>
     stack.error.value === 0 ? "exact" : `${stack.error.value > 0 ? "+" : "−"}${Math.abs(stack.error.value)} ${stack.error.unit}`;
   return (
-    <section aria-label="Blade finder" className="grid content-start gap-2">
+    <section aria-label={t("Blade finder")} className="grid content-start gap-2">
       <h3 className="border-b border-line font-bold">
-        Blades {target ? `for ${target.value} ${target.unit}` : "(no gap is specified)"}
+        {t("Blades {{part}}", { part: target ? t("for {{value}} {{unit}}", { value: target.value, unit: target.unit }) : t("(no gap is specified)") })}
       </h3>
       {(error ?? trouble) && (
         <p role="alert" className="text-sm text-rust">
@@ -83,20 +84,20 @@ function OwnBlades({ own, sets, onKeep }: OwnBladesProps) {
   return (
     <details className="grid gap-2" open={own.length === 0}>
       <summary className="target cursor-pointer text-teal underline">
-        {own.length ? `My ${own.length} blades` : "Which blades do you have?"}
+        {own.length ? t("My {{count}} blades", { count: own.length }) : t("Which blades do you have?")}
       </summary>
       <div className="mt-2 grid gap-2">
-        <SelectField label="A common set" value="" empty="take one over" options={sets.map((one) => ({ value: one.id, label: one.title }))} onChange={take} />
+        <SelectField label={t("A common set")} value="" empty={t("take one over")} options={sets.map((one) => ({ value: one.id, label: one.title }))} onChange={take} />
         <div className="grid grid-cols-[1fr_auto_auto] items-end gap-2">
           <TextField
-            label="Or their thicknesses, with spaces between"
+            label={t("Or their thicknesses, with spaces between")}
             value={shown}
-            error={wrong ? "Numbers above zero, with spaces between." : undefined}
+            error={wrong ? t("Numbers above zero, with spaces between.") : undefined}
             onChange={(event) => setTyped(event.target.value)}
           />
-          <SelectField label="Unit" value={chosen ?? unit} options={LENGTH_UNITS} onChange={(next) => setChosen(next || unit)} />
+          <SelectField label={t("Unit")} value={chosen ?? unit} options={LENGTH_UNITS} onChange={(next) => setChosen(next || unit)} />
           <Button disabled={wrong || read.length === 0 || (typed === undefined && (chosen ?? unit) === unit)} onClick={keep}>
-            Keep
+            {t("Keep")}
           </Button>
         </div>
       </div>

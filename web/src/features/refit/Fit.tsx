@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { Tick } from "../../primitives/Tick";
@@ -10,12 +11,12 @@ import { useTools } from "./useTools";
 const TEMPERATURE: Field = {
   kind: "choice",
   path: "/refit/engine_temperature",
-  label: "The engine is",
+  label: t("The engine is"),
   options: options("cold", "warm", "hot"),
 };
 const COUNTS: readonly Field[] = [
-  { kind: "number", path: "/refit/tools_out", label: "Tools taken out" },
-  { kind: "number", path: "/refit/tools_back", label: "Tools back" },
+  { kind: "number", path: "/refit/tools_out", label: t("Tools taken out") },
+  { kind: "number", path: "/refit/tools_back", label: t("Tools back") },
 ];
 
 interface Props {
@@ -43,7 +44,7 @@ export function Fit({ recorder, sheet, round, acting, onUndo, onChoose }: Props)
         onUndo={onUndo}
         drawn={chosen && <Aim fitting={chosen} />}
         beside={
-          <section aria-label="Fitted and torqued" className="grid content-start gap-2 lg:w-[19rem]">
+          <section aria-label={t("Fitted and torqued")} className="grid content-start gap-2 lg:w-[19rem]">
             <ul className="grid">
               {inWorkOrder(recorder.document, sheet.cylinders, (one) => one.cylinder).map((one) => (
                 <FitRow key={one.cylinder} fitting={one} recorder={recorder} onChoose={onChoose} />
@@ -57,7 +58,7 @@ export function Fit({ recorder, sheet, round, acting, onUndo, onChoose }: Props)
       <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
         <div className="grid content-start gap-4">
           {sheet.cautions.length > 0 && (
-            <ul className="grid gap-1 text-sm" aria-label="To mind at this refit">
+            <ul className="grid gap-1 text-sm" aria-label={t("To mind at this refit")}>
               {sheet.cautions.map((text) => (
                 <li key={text} className="border-l-4 border-ochre pl-2">
                   {text}
@@ -67,8 +68,8 @@ export function Fit({ recorder, sheet, round, acting, onUndo, onChoose }: Props)
           )}
           <WrenchCard recorder={recorder} />
         </div>
-        <section aria-label="On the way back" className="grid content-start gap-2">
-          <h3 className="border-b border-line font-bold">On the way back</h3>
+        <section aria-label={t("On the way back")} className="grid content-start gap-2">
+          <h3 className="border-b border-line font-bold">{t("On the way back")}</h3>
           {sheet.steps.map((step) => (
             <StepEntry key={step.id} recorder={recorder} path={`/refit/steps/${step.id}`} title={step.title} note={step.why} />
           ))}
@@ -96,7 +97,7 @@ function Aim({ fitting }: { fitting: Fitting }) {
           {fitting.setting.unit}
         </>
       ) : (
-        <span className="caption">{angle(fitting)} from finger-tight</span>
+        <span className="caption">{t("{{fitting}} from finger-tight", { fitting: angle(fitting) })}</span>
       )}
     </p>
   );
@@ -126,19 +127,19 @@ function FitRow({ fitting, recorder, onChoose }: RowProps) {
   );
   return (
     <li className={`grid grid-cols-[2.2rem_1fr_auto_auto] items-center gap-x-3 border-b border-line ${recorder.cylinder === cylinder ? "bg-wash" : ""}`}>
-      <button type="button" className="target min-h-11 text-lg font-bold" aria-label={`Details of cylinder ${cylinder}`} onClick={() => onChoose(cylinder)}>
+      <button type="button" className="target min-h-11 text-lg font-bold" aria-label={t("Details of cylinder {{cylinder}}", { cylinder })} onClick={() => onChoose(cylinder)}>
         {cylinder}
       </button>
       <span>
         {set ? (
           <b>
             {set.value} {set.unit}
-            {fitting.unverified.includes("torque") && <span className="caption font-normal"> not the maker&apos;s</span>}
+            {fitting.unverified.includes("torque") && <span className="caption font-normal">{" "}{t("not the maker's")}</span>}
           </b>
         ) : (
-          <span className="caption italic">{angle(fitting)} from finger-tight</span>
+          <span className="caption italic">{t("{{fitting}} from finger-tight", { fitting: angle(fitting) })}</span>
         )}
-        {fitting.slips.length > 0 && <span className="block text-sm text-rust">check the figure</span>}
+        {fitting.slips.length > 0 && <span className="block text-sm text-rust">{t("check the figure")}</span>}
       </span>
       {tick("fitted")}
       {tick("torqued")}
@@ -157,14 +158,14 @@ function Close({ recorder, sheet }: Pick<Props, "recorder" | "sheet">) {
         disabled={recorder.disabled || (!closed && missing.length > 0)}
         onClick={() => recorder.onRecord([["/refit/closed", closed ? undefined : true]])}
       >
-        {closed ? "Open the list again" : "Close the list"}
+        {closed ? t("Open the list again") : t("Close the list")}
       </Button>
       <p className="caption">
         {closed
-          ? "Closed: every plug is fitted and torqued."
+          ? t("Closed: every plug is fitted and torqued.")
           : missing.length > 0
-            ? `Still to fit and torque: ${missing.join(", ")}`
-            : "Every plug is fitted and torqued."}
+            ? t("Still to fit and torque: {{missing}}", { missing: missing.join(", ") })
+            : t("Every plug is fitted and torqued.")}
       </p>
     </div>
   );
@@ -173,7 +174,7 @@ function Close({ recorder, sheet }: Pick<Props, "recorder" | "sheet">) {
 /** What speaks against a figure, and what to mind at this cylinder. */
 function Remarks({ fitting }: { fitting: Fitting }) {
   return (
-    <section aria-label={`Fitting cylinder ${fitting.cylinder}`} className="grid gap-2">
+    <section aria-label={t("Fitting cylinder {{cylinder}}", { cylinder: fitting.cylinder })} className="grid gap-2">
       {fitting.slips.map((slip) => (
         <p key={slip.path} role="alert" className="border-l-4 border-rust pl-2 text-sm font-medium">
           {slip.text}
@@ -185,8 +186,7 @@ function Remarks({ fitting }: { fitting: Fitting }) {
         </p>
       ))}
       <p className="caption">
-        By hand first, five free turns at least, through a hose that slips before a thread crosses. Without a wrench:{" "}
-        {angle(fitting)} from finger-tight, which is {fitting.handle}.
+        {t("By hand first, five free turns at least, through a hose that slips before a thread crosses. Without a wrench: {{fitting}} from finger-tight, which is {{handle}}.", { fitting: angle(fitting), handle: fitting.handle })}
       </p>
     </section>
   );
@@ -199,13 +199,13 @@ function WrenchCard({ recorder }: { recorder: Recorder }) {
   const own = tools?.own.wrench;
   const unit = wrench?.unit;
   return (
-    <section aria-label="Torque wrench" className="grid gap-2">
-      <h3 className="border-b border-line font-bold">The wrench</h3>
+    <section aria-label={t("Torque wrench")} className="grid gap-2">
+      <h3 className="border-b border-line font-bold">{t("The wrench")}</h3>
       <FieldEntry field={TEMPERATURE} recorder={recorder} />
       <p className="text-sm">
         {unit
-          ? `Reads ${unit}${wrench.minimum !== undefined ? ` from ${wrench.minimum}` : ""}${wrench.maximum !== undefined ? ` to ${wrench.maximum}` : ""}${wrench.step !== undefined ? ` in steps of ${wrench.step}` : ""}.`
-          : "Not said: the figures are in the maker's unit, and no scale is minded."}
+          ? t("Reads {{unit}}{{part}}{{part2}}{{part3}}.", { unit, part: wrench.minimum !== undefined ? t(" from {{minimum}}", { minimum: wrench.minimum }) : "", part2: wrench.maximum !== undefined ? t(" to {{maximum}}", { maximum: wrench.maximum }) : "", part3: wrench.step !== undefined ? t(" in steps of {{step}}", { step: wrench.step }) : "" })
+          : t("Not said: the figures are in the maker's unit, and no scale is minded.")}
       </p>
       <div className="flex flex-wrap gap-2">
         {own && (
@@ -213,14 +213,14 @@ function WrenchCard({ recorder }: { recorder: Recorder }) {
             disabled={recorder.disabled}
             onClick={() => recorder.onRecord(Object.entries(own).map(([field, value]) => [`/refit/wrench/${field}`, value]))}
           >
-            Use mine
+            {t("Use mine")}
           </Button>
         )}
         {tools && wrench && (
-          <Button onClick={() => keep({ ...tools.own, wrench })}>Keep as mine</Button>
+          <Button onClick={() => keep({ ...tools.own, wrench })}>{t("Keep as mine")}</Button>
         )}
         <Button aria-expanded={open} onClick={() => setOpen(!open)}>
-          {open ? "Fold away" : "Describe it"}
+          {open ? t("Fold away") : t("Describe it")}
         </Button>
       </div>
       {open && WRENCH.map((field) => <FieldEntry key={field.path} field={field} recorder={recorder} />)}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState, type KeyboardEvent } from "react";
 import { Choice } from "../../primitives/Choice";
 import { inWorkOrder } from "../bench";
@@ -8,25 +9,25 @@ import type { Fitting, Sheet } from "./fields";
 import type { Stack } from "./useStacks";
 
 const WAYS = [
-  { value: "gap", label: "by one blade or wire" },
-  { value: "pair", label: "by a go / no-go pair" },
+  { value: "gap", label: t("by one blade or wire") },
+  { value: "pair", label: t("by a go / no-go pair") },
 ] as const;
 type Way = (typeof WAYS)[number]["value"];
 const ENTRIES: Record<Way, readonly (readonly ["gap" | "gap_passes" | "gap_refuses", string])[]> = {
-  gap: [["gap", "Gap"]],
+  gap: [["gap", t("Gap")]],
   pair: [
-    ["gap_passes", "Thickest that passes"],
-    ["gap_refuses", "Thinnest that does not"],
+    ["gap_passes", t("Thickest that passes")],
+    ["gap_refuses", t("Thinnest that does not")],
   ],
 };
 const VERDICTS: Record<Fitting["gap"], string> = {
   in: "in",
   out: "out",
-  "cannot-say": "cannot say",
-  unmeasured: "not measured",
+  "cannot-say": t("cannot say"),
+  unmeasured: t("not measured"),
 };
 
-const ACCEPTED: Field = { kind: "text", path: "/refit/cylinders/{n}/accepted", label: "Goes in as it is, because" };
+const ACCEPTED: Field = { kind: "text", path: "/refit/cylinders/{n}/accepted", label: t("Goes in as it is, because") };
 
 interface Props {
   recorder: Recorder;
@@ -54,11 +55,11 @@ export function Gaps({ recorder, sheet }: Props) {
   };
   return (
     <div className="grid gap-x-6 gap-y-4 xl:grid-cols-2">
-      <section aria-label="Gap of each plug" className="grid content-start gap-2">
+      <section aria-label={t("Gap of each plug")} className="grid content-start gap-2">
         <h3 className="border-b border-line font-bold">
-          {sheet.aim ? `Aim at ${sheet.aim.value} ${sheet.aim.unit}` : "No gap is specified; see Story"}
+          {sheet.aim ? t("Aim at {{value}} {{unit}}", { value: sheet.aim.value, unit: sheet.aim.unit }) : t("No gap is specified; see Story")}
         </h3>
-        <Choice label="Measured" options={WAYS} value={way} onChange={(next) => setWay(next ?? way)} />
+        <Choice label={t("Measured")} options={WAYS} value={way} onChange={(next) => setWay(next ?? way)} />
         <ul className="grid gap-2" onKeyDown={toNext}>
           {inWorkOrder(document, sheet.cylinders, (one) => one.cylinder).map((one) => {
             const plug = document.refit?.cylinders?.find((other) => other.cylinder === one.cylinder)?.plug;
@@ -103,12 +104,11 @@ export function Gaps({ recorder, sheet }: Props) {
           })}
         </ul>
         <p className="caption">
-          Blade flat, light drag. On a hollowed old electrode a flat blade reads too small, a wire does not. Fine-wire
-          tips are checked, not levered.
+          {t("Blade flat, light drag. On a hollowed old electrode a flat blade reads too small, a wire does not. Fine-wire tips are checked, not levered.")}
         </p>
       </section>
       <div className="grid content-start gap-4">
-        <BladeFinder target={sheet.aim ?? undefined} onTake={disabled ? undefined : take} taking={`Set ${cylinder} with it`} />
+        <BladeFinder target={sheet.aim ?? undefined} onTake={disabled ? undefined : take} taking={t("Set {{cylinder}} with it", { cylinder })} />
         <Volts sheet={sheet} />
       </div>
     </div>
@@ -119,8 +119,8 @@ function GapVerdict({ fitting }: { fitting: Fitting }) {
   const mark = { in: "text-teal", out: "text-rust", "cannot-say": "text-ochre", unmeasured: "text-soft italic" }[fitting.gap];
   return (
     <p className="self-end pb-2 text-sm">
-      <b className={mark}>{VERDICTS[fitting.gap]}</b> {fitting.accepted ? "accepted" : fitting.change}
-      {fitting.unverified.includes("gap") && <span className="caption"> limits not the maker&apos;s</span>}
+      <b className={mark}>{VERDICTS[fitting.gap]}</b> {fitting.accepted ? t("accepted") : fitting.change}
+      {fitting.unverified.includes("gap") && <span className="caption">{" "}{t("limits not the maker's")}</span>}
       {fitting.gap !== "unmeasured" && <span className="caption block">{fitting.gap_text}</span>}
     </p>
   );
@@ -131,14 +131,14 @@ function Volts({ sheet }: { sheet: Sheet }) {
   if (!sheet.volts) return null;
   const { coil_kv, rows } = sheet.volts;
   return (
-    <section aria-label="What the gap wants">
-      <h3 className="border-b border-line font-bold">What the gap asks of the coil</h3>
+    <section aria-label={t("What the gap wants")}>
+      <h3 className="border-b border-line font-bold">{t("What the gap asks of the coil")}</h3>
       <table className="w-full text-sm">
         <thead>
           <tr className="caption text-left">
-            <th>gap</th>
-            <th>light load</th>
-            <th>full load</th>
+            <th>{t("gap")}</th>
+            <th>{t("light load")}</th>
+            <th>{t("full load")}</th>
           </tr>
         </thead>
         <tbody>
@@ -147,7 +147,7 @@ function Volts({ sheet }: { sheet: Sheet }) {
               <td>{row.gap}</td>
               {[row.light, row.full].map((volts, index) => (
                 <td key={index} className={volts > coil_kv ? "font-bold text-rust" : ""}>
-                  {volts} kV{volts > coil_kv && ", more than it has"}
+                  {t("{{volts}} kV", { volts })}{volts > coil_kv && t(", more than it has")}
                 </td>
               ))}
             </tr>
@@ -155,8 +155,7 @@ function Volts({ sheet }: { sheet: Sheet }) {
         </tbody>
       </table>
       <p className="caption">
-        A coil of this kind gives about {coil_kv} kV. By Paschen's law for air between even electrodes: take the
-        direction, not the last digit. Sharp or hot electrodes want less.
+        {t("A coil of this kind gives about {{coil_kv}} kV. By Paschen's law for air between even electrodes: take the direction, not the last digit. Sharp or hot electrodes want less.", { coil_kv })}
       </p>
     </section>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { NewPlug } from "./fields";
 import { millimetres } from "../record";
 
@@ -24,23 +25,23 @@ export function PlugProfile({ old, fresh, specified }: Props) {
   const reach = fresh.reach && old.reach ? millimetres(fresh.reach) - millimetres(old.reach) : undefined;
   const told =
     reach === undefined
-      ? "drawn where figures were given"
+      ? t("drawn where figures were given")
       : Math.abs(reach) < 0.05
-        ? "reach alike"
-        : `the new one reaches ${Math.abs(reach).toFixed(1)} mm ${reach > 0 ? "further" : "less"}`;
+        ? t("reach alike")
+        : t("the new one reaches {{reach}} mm {{part}}", { reach: Math.abs(reach).toFixed(1), part: reach > 0 ? "further" : "less" });
   return (
     <figure className="grid max-w-64 content-start gap-1">
-      <svg viewBox="0 0 190 210" className="w-full" role="img" aria-label={`Old plug and new plug, side by side: ${told}`}>
+      <svg viewBox="0 0 190 210" className="w-full" role="img" aria-label={t("Old plug and new plug, side by side: {{told}}", { told })}>
         <Side at={0} shape={old} specified={specified} />
         <Side at={HALF} shape={fresh} specified={specified} />
         <line x1="0" x2="190" y1={SEAT_Y} y2={SEAT_Y} stroke="var(--teal)" strokeDasharray="4 3" />
         <text x="2" y={SEAT_Y - 4} fontSize="9" fill="var(--soft)">
-          seat
+          {t("seat")}
         </text>
       </svg>
       <figcaption className="caption grid grid-cols-2 text-center">
-        <span>old</span>
-        <span>new</span>
+        <span>{t("old")}</span>
+        <span>{t("new")}</span>
         <span className="col-span-2">{told}</span>
       </figcaption>
     </figure>

@@ -1,11 +1,12 @@
+import { t } from "../../language";
 import { NumberField, QuantityEntry, type Quantity } from "../../primitives/number";
 import { FieldEntry, FieldGroups, LENGTH_UNITS, type Field, type LengthUnit, type Recorder } from "../record";
 import { POINTS, type Sheet } from "./fields";
 
 const BASE = "/refit/points";
-const RENEWED: Field = { kind: "flag", path: `${BASE}/renewed`, label: "Points renewed" };
-const GREASED: Field = { kind: "flag", path: `${BASE}/cam_greased`, label: "Cam greased" };
-const BACKLASH: Field = { kind: "flag", path: `${BASE}/backlash_out`, label: "Backlash taken out" };
+const RENEWED: Field = { kind: "flag", path: `${BASE}/renewed`, label: t("Points renewed") };
+const GREASED: Field = { kind: "flag", path: `${BASE}/cam_greased`, label: t("Cam greased") };
+const BACKLASH: Field = { kind: "flag", path: `${BASE}/backlash_out`, label: t("Backlash taken out") };
 
 interface Props {
   recorder: Recorder;
@@ -36,11 +37,11 @@ export function Points({ recorder, sheet }: Props) {
         {state.text}
       </p>
       <div className="grid gap-x-6 gap-y-3 xl:grid-cols-2">
-        <section aria-label="First the gap" className="grid content-start gap-2">
-          <h3 className="border-b border-line font-bold">1. The gap, by feeler or by meter</h3>
+        <section aria-label={t("First the gap")} className="grid content-start gap-2">
+          <h3 className="border-b border-line font-bold">{t("1. The gap, by feeler or by meter")}</h3>
           <FieldEntry field={RENEWED} recorder={recorder} />
           <QuantityEntry<LengthUnit>
-            label="Points gap as set"
+            label={t("Points gap as set")}
             units={LENGTH_UNITS}
             fallback={(specification?.points_gap_min?.unit ?? "mm") as LengthUnit}
             value={given?.gap as Quantity<LengthUnit> | undefined}
@@ -52,22 +53,22 @@ export function Points({ recorder, sheet }: Props) {
           {state.computed && (
             <p className="text-sm">
               {state.computed === "gap"
-                ? `That dwell goes with a gap of about ${state.gap_mm?.toFixed(2)} mm`
-                : `That gap goes with a dwell of about ${state.dwell_deg?.toFixed(0)}°`}
-              <span className="caption"> by {state.basis}</span>
+                ? t("That dwell goes with a gap of about {{gap_mm}} mm", { gap_mm: state.gap_mm?.toFixed(2) })
+                : t("That gap goes with a dwell of about {{dwell_deg}}°", { dwell_deg: state.dwell_deg?.toFixed(0) })}
+              <span className="caption">{" "}{t("by {{basis}}", { basis: state.basis })}</span>
             </p>
           )}
           {state.within !== null && (
             <p className={`text-sm font-bold ${state.within ? "text-teal" : "text-rust"}`}>
-              {state.within ? "within" : "outside"} what its maker says
+              {t("{{part}} what its maker says", { part: state.within ? t("within") : t("outside") })}
             </p>
           )}
           <FieldEntry field={GREASED} recorder={recorder} />
         </section>
-        <section aria-label="Then the timing" className="grid content-start gap-2">
-          <h3 className="border-b border-line font-bold">2. The timing, by lamp</h3>
+        <section aria-label={t("Then the timing")} className="grid content-start gap-2">
+          <h3 className="border-b border-line font-bold">{t("2. The timing, by lamp")}</h3>
           <NumberField
-            label="Set to, degrees before top"
+            label={t("Set to, degrees before top")}
             value={given?.timing_deg_btdc}
             onChange={time}
             disabled={disabled}
@@ -75,8 +76,8 @@ export function Points({ recorder, sheet }: Props) {
           />
           {wanted !== undefined && (
             <p className="text-sm">
-              Its maker says {wanted}° before top
-              {state.arc && `: ${state.arc.value} ${state.arc.unit} along the rim of the pulley`}.
+              {t("Its maker says {{wanted}}° before top", { wanted })}
+              {state.arc && t(": {{value}} {{unit}} along the rim of the pulley", { value: state.arc.value, unit: state.arc.unit })}.
             </p>
           )}
           <FieldEntry field={BACKLASH} recorder={recorder} />
@@ -87,7 +88,7 @@ export function Points({ recorder, sheet }: Props) {
               </li>
             ))}
           </ol>
-          <ul className="caption list-inside list-disc" aria-label="Care by distance">
+          <ul className="caption list-inside list-disc" aria-label={t("Care by distance")}>
             {state.care.map((text) => (
               <li key={text}>{text}</li>
             ))}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Link } from "react-router";
 import type { Assessment } from "../../api/client";
 import { FieldEntry, type Recorder } from "../record";
@@ -16,27 +17,26 @@ export function Premix({ recorder, assessment }: Props) {
   const percent = (value: number) => `${Math.round(100 * value)} %`;
   return (
     <div className="grid gap-x-6 gap-y-3 xl:grid-cols-2">
-      <section aria-label="The mix" className="grid content-start gap-2">
+      <section aria-label={t("The mix")} className="grid content-start gap-2">
         {PREMIX.map((field) => (
           <FieldEntry key={field.path} field={field} recorder={recorder} />
         ))}
         <p className="flex gap-3 text-sm">
           <Link className="text-teal underline" to="/calculators/premix">
-            Oil for fresh fuel
+            {t("Oil for fresh fuel")}
           </Link>
           <Link className="text-teal underline" to="/calculators/top-up">
-            Topping up another mix
+            {t("Topping up another mix")}
           </Link>
         </p>
       </section>
-      <section aria-label="What the plugs say" className="text-sm">
-        <h3 className="border-b border-line font-bold">What the plugs say</h3>
+      <section aria-label={t("What the plugs say")} className="text-sm">
+        <h3 className="border-b border-line font-bold">{t("What the plugs say")}</h3>
         <p>
-          Too much oil in the fuel: <b>{percent(rich)}</b>. Too little: <b>{percent(lean)}</b>.
+          {t("Too much oil in the fuel:")}{" "}<b>{percent(rich)}</b>{t(". Too little:")}{" "}<b>{percent(lean)}</b>.
         </p>
         <p className="caption mt-1">
-          Too little oil is the dangerous side: glazed, blistered, with specks of metal; look at the piston through the
-          exhaust port. Unburnt mix leaves oil on a sound plug too. First look after about ten running hours.
+          {t("Too little oil is the dangerous side: glazed, blistered, with specks of metal; look at the piston through the exhaust port. Unburnt mix leaves oil on a sound plug too. First look after about ten running hours.")}
         </p>
       </section>
     </div>

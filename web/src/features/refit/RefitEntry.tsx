@@ -1,3 +1,4 @@
+import { t, wordSaid } from "../../language";
 import type { Assessment } from "../../api/client";
 import type { Recorder } from "../record";
 import { Arrival } from "./Arrival";
@@ -27,7 +28,7 @@ export function RefitEntry({ part, recorder, sheet, assessment, round, acting, o
     <div className="grid gap-3">
       {part !== "fit" && <Tray sheet={sheet} chosen={recorder.cylinder} onChoose={onChoose} />}
       {sheet.unverified.length > 0 && (
-        <p className="border-l-4 border-ochre pl-2 text-sm">Unverified: {sheet.unverified.join("; ")}.</p>
+        <p className="border-l-4 border-ochre pl-2 text-sm">{t("Unverified: {{unverified}}.", { unverified: sheet.unverified.join("; ") })}</p>
       )}
       {part === "arrival" && <Arrival recorder={recorder} fitting={fitting} />}
       {part === "gaps" && <Gaps recorder={recorder} sheet={sheet} />}
@@ -46,7 +47,7 @@ const WRONG = new Set(["do-not-fit", "check-a-figure", "gap-out", "hand-tight"])
 
 function Tray({ sheet, chosen, onChoose }: { sheet: Sheet; chosen: number; onChoose: (cylinder: number) => void }) {
   return (
-    <ol className="hidden gap-1 overflow-x-auto lg:flex" aria-label="New plugs, in the order of the cylinders">
+    <ol className="hidden gap-1 overflow-x-auto lg:flex" aria-label={t("New plugs, in the order of the cylinders")}>
       {sheet.cylinders.map((one) => (
           <li key={one.cylinder} className="min-w-24 flex-1">
             <button
@@ -57,7 +58,7 @@ function Tray({ sheet, chosen, onChoose }: { sheet: Sheet; chosen: number; onCho
             >
               <b className="text-lg leading-tight">{one.cylinder}</b>
               <span className={`text-xs whitespace-nowrap ${WRONG.has(one.stage) ? "font-bold text-rust" : "text-soft"}`}>
-                {one.stage.replaceAll("-", " ")}
+                {wordSaid(one.stage)}
               </span>
             </button>
           </li>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import type { Document } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -29,13 +30,13 @@ export function Repairs({ recorder }: { recorder: Recorder }) {
     ]);
   };
   return (
-    <section aria-label="Renewed and set" className="grid gap-3">
-      <h3 className="border-b border-line font-bold">Renewed, set, cleaned or repaired</h3>
-      <p className="caption">Plugs that were fitted count as renewed; everything else is said here. No cylinder: what all of them share.</p>
+    <section aria-label={t("Renewed and set")} className="grid gap-3">
+      <h3 className="border-b border-line font-bold">{t("Renewed, set, cleaned or repaired")}</h3>
+      <p className="caption">{t("Plugs that were fitted count as renewed; everything else is said here. No cylinder: what all of them share.")}</p>
       <div className="grid max-w-md grid-cols-[1fr_auto] items-end gap-2">
-        <SelectField label={`Part, on cylinder ${recorder.cylinder}`} value={part} options={PARTS} disabled={disabled} onChange={setPart} />
+        <SelectField label={t("Part, on cylinder {{cylinder}}", { cylinder: recorder.cylinder })} value={part} options={PARTS} disabled={disabled} onChange={setPart} />
         <Button disabled={disabled} onClick={add}>
-          Note it
+          {t("Note it")}
         </Button>
       </div>
       <ul className="grid gap-4">
@@ -53,20 +54,20 @@ function RepairRow({ repair, recorder }: { repair: Repair; recorder: Recorder })
   return (
     <li className="grid gap-2 border-b border-line pb-2">
       <div className="flex items-center justify-between gap-2">
-        <b>{PARTS.find((one) => one.value === repair.part)?.label ?? "part"}</b>
+        <b>{PARTS.find((one) => one.value === repair.part)?.label ?? t("part")}</b>
         <Button className="text-sm" disabled={disabled} onClick={() => onRecord([[base, undefined]])}>
-          Take out
+          {t("Take out")}
         </Button>
       </div>
       <div className="grid gap-2 md:grid-cols-2">
-        <Choice label="What was done" options={ACTIONS} value={repair.action} disabled={disabled} onChange={(action) => action && onRecord([[`${base}/action`, action]])} />
+        <Choice label={t("What was done")} options={ACTIONS} value={repair.action} disabled={disabled} onChange={(action) => action && onRecord([[`${base}/action`, action]])} />
         <Tags
-          label="On"
+          label={t("On")}
           options={worked(document).map((number) => ({ value: String(number), label: String(number) }))}
           value={repair.cylinders?.map(String)}
           onChange={(chosen) => onRecord([[`${base}/cylinders`, chosen?.map(Number)]])}
           disabled={disabled}
-          absent="all of them"
+          absent={t("all of them")}
         />
         <FieldEntry field={{ kind: "text", path: `${base}/part_number`, label: "Part number" }} recorder={recorder} />
         <FieldEntry field={{ kind: "text", path: `${base}/note`, label: "Note" }} recorder={recorder} />

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Document, Schemas } from "../../api/client";
 import { leading, LENGTH_UNITS, options, TORQUE_UNITS, VOLUME_UNITS, type Entries, type Field, type Group } from "../record";
 
@@ -12,38 +13,38 @@ const PLUG = "/refit/cylinders/{n}/plug";
 /** What a new plug is, beside what the old one was. */
 export const SHAPES: readonly (readonly [fresh: Field, old: Field])[] = [
   [
-    { kind: "text", path: `${PLUG}/part`, label: "New part number" },
-    { kind: "text", path: "/cylinders/{n}/plug/part", label: "Old part number" },
+    { kind: "text", path: `${PLUG}/part`, label: t("New part number") },
+    { kind: "text", path: "/cylinders/{n}/plug/part", label: t("Old part number") },
   ],
   [
-    { kind: "quantity", path: `${PLUG}/reach`, label: "New reach", units: LENGTH_UNITS },
-    { kind: "quantity", path: "/cylinders/{n}/plug/reach", label: "Old reach", units: LENGTH_UNITS },
+    { kind: "quantity", path: `${PLUG}/reach`, label: t("New reach"), units: LENGTH_UNITS },
+    { kind: "quantity", path: "/cylinders/{n}/plug/reach", label: t("Old reach"), units: LENGTH_UNITS },
   ],
   [
-    { kind: "quantity", path: `${PLUG}/thread_length`, label: "New thread length", units: LENGTH_UNITS },
-    { kind: "quantity", path: "/cylinders/{n}/plug/thread_length", label: "Old thread length", units: LENGTH_UNITS },
+    { kind: "quantity", path: `${PLUG}/thread_length`, label: t("New thread length"), units: LENGTH_UNITS },
+    { kind: "quantity", path: "/cylinders/{n}/plug/thread_length", label: t("Old thread length"), units: LENGTH_UNITS },
   ],
   [
-    { kind: "number", path: `${PLUG}/thread_mm`, label: "New thread, mm" },
-    { kind: "number", path: "/cylinders/{n}/plug/thread_mm", label: "Old thread, mm" },
+    { kind: "number", path: `${PLUG}/thread_mm`, label: t("New thread, mm") },
+    { kind: "number", path: "/cylinders/{n}/plug/thread_mm", label: t("Old thread, mm") },
   ],
   [
-    { kind: "choice", path: `${PLUG}/seat`, label: "New seat", options: options("gasket", "taper") },
-    { kind: "choice", path: "/cylinders/{n}/plug/seat", label: "Old seat", options: options("gasket", "taper") },
+    { kind: "choice", path: `${PLUG}/seat`, label: t("New seat"), options: options("gasket", "taper") },
+    { kind: "choice", path: "/cylinders/{n}/plug/seat", label: t("Old seat"), options: options("gasket", "taper") },
   ],
 ];
 
 /** What is looked for on a new plug. */
 export const LOOKS: readonly Field[] = [
-  { kind: "choice", path: `${PLUG}/ground_electrode`, label: "Ground electrode",
+  { kind: "choice", path: `${PLUG}/ground_electrode`, label: t("Ground electrode"),
     options: options<NonNullable<NewPlug["ground_electrode"]>>("sound", "bent", "peened") },
-  { kind: "choice", path: `${PLUG}/ceramic`, label: "Ceramic",
+  { kind: "choice", path: `${PLUG}/ceramic`, label: t("Ceramic"),
     options: options<NonNullable<NewPlug["ceramic"]>>("sound", "cracked", "loose") },
-  { kind: "choice", path: `${PLUG}/markings`, label: "Markings that should be there",
+  { kind: "choice", path: `${PLUG}/markings`, label: t("Markings that should be there"),
     options: options<NonNullable<NewPlug["markings"]>>("as-expected", "missing", "doubtful") },
-  { kind: "choice", path: `${PLUG}/electrode`, label: "Electrode",
+  { kind: "choice", path: `${PLUG}/electrode`, label: t("Electrode"),
     options: options<NonNullable<NewPlug["electrode"]>>("nickel", "platinum", "iridium") },
-  { kind: "quantity", path: `${PLUG}/arrived_gap`, label: "Gap as arrived", units: LENGTH_UNITS },
+  { kind: "quantity", path: `${PLUG}/arrived_gap`, label: t("Gap as arrived"), units: LENGTH_UNITS },
 ];
 
 /** Nothing wrong with a new plug, in one act. */
@@ -82,46 +83,46 @@ export function refusal(cylinder: number, plug: NewPlug, reason: string): Entrie
 }
 
 export const WRENCH: readonly Field[] = [
-  { kind: "choice", path: "/refit/wrench/unit", label: "The wrench reads", options: TORQUE_UNITS },
-  { kind: "number", path: "/refit/wrench/step", label: "One step of its scale" },
-  { kind: "number", path: "/refit/wrench/minimum", label: "Scale from" },
-  { kind: "number", path: "/refit/wrench/maximum", label: "Scale to" },
-  { kind: "quantity", path: "/refit/wrench/offset", label: "Offset of an adaptor", units: LENGTH_UNITS },
-  { kind: "quantity", path: "/refit/wrench/length", label: "Head to grip", units: LENGTH_UNITS },
-  { kind: "flag", path: "/refit/wrench/joint", label: "Through a joint" },
+  { kind: "choice", path: "/refit/wrench/unit", label: t("The wrench reads"), options: TORQUE_UNITS },
+  { kind: "number", path: "/refit/wrench/step", label: t("One step of its scale") },
+  { kind: "number", path: "/refit/wrench/minimum", label: t("Scale from") },
+  { kind: "number", path: "/refit/wrench/maximum", label: t("Scale to") },
+  { kind: "quantity", path: "/refit/wrench/offset", label: t("Offset of an adaptor"), units: LENGTH_UNITS },
+  { kind: "quantity", path: "/refit/wrench/length", label: t("Head to grip"), units: LENGTH_UNITS },
+  { kind: "flag", path: "/refit/wrench/joint", label: t("Through a joint") },
 ];
 
 /** What is recorded of one plug going in; its torque in the wrench's unit. */
 export const fit = (unit: string | undefined): readonly Field[] => [
-  { kind: "choice", path: "/refit/cylinders/{n}/threads", label: "Threads",
+  { kind: "choice", path: "/refit/cylinders/{n}/threads", label: t("Threads"),
     options: options<NonNullable<RefitCylinder["threads"]>>("dry", "plated", "anti-seize", "oil", "old-lubricant") },
-  { kind: "flag", path: "/refit/cylinders/{n}/reused", label: "Tightened before (gasket already crushed)" },
-  { kind: "number", path: "/refit/cylinders/{n}/turns_by_hand", label: "Turns by hand before any tool" },
-  { kind: "flag", path: "/refit/cylinders/{n}/through_hose", label: "Started through a hose" },
-  { kind: "quantity", path: "/refit/cylinders/{n}/torque", label: "Torque as set", units: leading(TORQUE_UNITS, unit) },
-  { kind: "number", path: "/refit/cylinders/{n}/turn_deg", label: "Or turned from finger-tight, degrees" },
-  { kind: "flag", path: "/refit/cylinders/{n}/boot_greased", label: "Boot greased thinly inside" },
-  { kind: "flag", path: "/refit/cylinders/{n}/coil_back", label: "Its own coil or lead back on it" },
+  { kind: "flag", path: "/refit/cylinders/{n}/reused", label: t("Tightened before (gasket already crushed)") },
+  { kind: "number", path: "/refit/cylinders/{n}/turns_by_hand", label: t("Turns by hand before any tool") },
+  { kind: "flag", path: "/refit/cylinders/{n}/through_hose", label: t("Started through a hose") },
+  { kind: "quantity", path: "/refit/cylinders/{n}/torque", label: t("Torque as set"), units: leading(TORQUE_UNITS, unit) },
+  { kind: "number", path: "/refit/cylinders/{n}/turn_deg", label: t("Or turned from finger-tight, degrees") },
+  { kind: "flag", path: "/refit/cylinders/{n}/boot_greased", label: t("Boot greased thinly inside") },
+  { kind: "flag", path: "/refit/cylinders/{n}/coil_back", label: t("Its own coil or lead back on it") },
 ];
 
 export const POINTS: readonly Group[] = [
   {
-    title: "What its maker says",
+    title: t("What its maker says"),
     fields: [
-      { kind: "quantity", path: "/engine/specification/points_gap_min", label: "Points gap from", units: LENGTH_UNITS },
-      { kind: "quantity", path: "/engine/specification/points_gap_max", label: "Points gap to", units: LENGTH_UNITS },
-      { kind: "number", path: "/engine/specification/dwell_min_deg", label: "Dwell from, degrees" },
-      { kind: "number", path: "/engine/specification/dwell_max_deg", label: "Dwell to, degrees" },
-      { kind: "number", path: "/engine/specification/timing_deg_btdc", label: "Static timing, degrees before top" },
-      { kind: "number", path: "/engine/specification/cam_lobes", label: "Lobes of the cam, if not one a cylinder" },
-      { kind: "quantity", path: "/engine/specification/pulley_diameter", label: "Diameter of the pulley", units: LENGTH_UNITS },
+      { kind: "quantity", path: "/engine/specification/points_gap_min", label: t("Points gap from"), units: LENGTH_UNITS },
+      { kind: "quantity", path: "/engine/specification/points_gap_max", label: t("Points gap to"), units: LENGTH_UNITS },
+      { kind: "number", path: "/engine/specification/dwell_min_deg", label: t("Dwell from, degrees") },
+      { kind: "number", path: "/engine/specification/dwell_max_deg", label: t("Dwell to, degrees") },
+      { kind: "number", path: "/engine/specification/timing_deg_btdc", label: t("Static timing, degrees before top") },
+      { kind: "number", path: "/engine/specification/cam_lobes", label: t("Lobes of the cam, if not one a cylinder") },
+      { kind: "quantity", path: "/engine/specification/pulley_diameter", label: t("Diameter of the pulley"), units: LENGTH_UNITS },
     ],
   },
 ];
 
 export const PREMIX: readonly Field[] = [
-  { kind: "number", path: "/engine/specification/premix_ratio", label: "Its maker's ratio, fuel to 1 of oil" },
-  { kind: "number", path: "/refit/premix/ratio", label: "Ratio mixed" },
-  { kind: "quantity", path: "/refit/premix/fuel", label: "Fuel", units: VOLUME_UNITS },
-  { kind: "quantity", path: "/refit/premix/oil", label: "Oil poured in", units: VOLUME_UNITS },
+  { kind: "number", path: "/engine/specification/premix_ratio", label: t("Its maker's ratio, fuel to 1 of oil") },
+  { kind: "number", path: "/refit/premix/ratio", label: t("Ratio mixed") },
+  { kind: "quantity", path: "/refit/premix/fuel", label: t("Fuel"), units: VOLUME_UNITS },
+  { kind: "quantity", path: "/refit/premix/oil", label: t("Oil poured in"), units: VOLUME_UNITS },
 ];

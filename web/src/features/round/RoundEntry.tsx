@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useImperativeHandle, useState, type ReactNode } from "react";
 import { Button } from "../../primitives/Button";
 import { worked } from "../bench";
@@ -29,7 +30,7 @@ export function RoundEntry({ recorder, round, acting, onUndo, drawn, drawAnswer,
   const [open, setOpen] = useState(false);
   useImperativeHandle(acting.details, () => () => setOpen((was) => !was), []);
   return (
-    <section aria-label={`${round.title}, cylinder ${cylinder}`} className="grid gap-2">
+    <section aria-label={t("{{title}}, cylinder {{cylinder}}", { title: round.title, cylinder })} className="grid gap-2">
       <div className="flex items-center gap-2.5 lg:gap-4">
         <b aria-hidden="true" className="min-w-12 text-[5rem] leading-[0.8] font-bold tracking-tighter lg:text-[6.5rem]">
           {cylinder}
@@ -96,8 +97,8 @@ function Said({ recorder, round }: { recorder: Recorder; round: Round }) {
   const left = elsewhere(document.cylinders?.find((one) => one.number === cylinder), own);
   return (
     <>
-      <p className={`line-clamp-3 text-sm ${said.length ? "font-medium first-letter:uppercase" : "text-soft italic"}`}>{said.length ? said.join(", ") : "not looked at"}</p>
-      {left.length > 0 && <p className="caption truncate" title={left.join(", ")}>Also seen: {left.join(", ")}</p>}
+      <p className={`line-clamp-3 text-sm ${said.length ? "font-medium first-letter:uppercase" : "text-soft italic"}`}>{said.length ? said.join(", ") : t("not looked at")}</p>
+      {left.length > 0 && <p className="caption truncate" title={left.join(", ")}>{t("Also seen: {{left}}", { left: left.join(", ") })}</p>}
     </>
   );
 }
@@ -130,19 +131,19 @@ function Foot({ acting, document, round, open, onOpen }: FootProps) {
   return (
     <div className="flex flex-wrap items-center gap-1.5">
       <Button className="hidden lg:block" disabled={!acting.same} onClick={acting.same} aria-keyshortcuts="=">
-        As the last one <kbd className="keycap">=</kbd>
+        {t("As the last one")}{" "}<kbd className="keycap">=</kbd>
       </Button>
       <Button disabled={!acting.alike} onClick={acting.alike} aria-keyshortcuts="+">
-        The rest alike: I looked at each <kbd className="keycap">+</kbd>
+        {t("The rest alike: I looked at each")}{" "}<kbd className="keycap">+</kbd>
       </Button>
       <Button aria-expanded={open} onClick={onOpen} aria-keyshortcuts="d">
-        Word by word <kbd className="keycap">d</kbd>
+        {t("Word by word")}{" "}<kbd className="keycap">d</kbd>
       </Button>
       <span className="caption ml-auto">
-        {all - waiting(document, round).length} of {all}
+        {t("{{all}} of {{all2}}", { all: all - waiting(document, round).length, all2: all })}
       </span>
       <Button weight="main" className="hidden lg:block" onClick={acting.next} aria-keyshortcuts="Enter">
-        {acting.following === undefined ? "All seen: go on" : `Next: ${acting.following}`} <kbd className="keycap text-on-teal">Enter</kbd>
+        {acting.following === undefined ? t("All seen: go on") : t("Next: {{following}}", { following: acting.following })} <kbd className="keycap text-on-teal">{t("Enter")}</kbd>
       </Button>
     </div>
   );

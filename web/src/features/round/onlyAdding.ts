@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import type { Document } from "../../api/client";
 import { ALONE } from "../../primitives/alone";
 import { valueAt, type Entries } from "../record";
@@ -35,7 +36,7 @@ function joins(from: unknown, to: unknown): readonly string[] | undefined {
 
 /** "insulator: cracked nose, now sound" for each of them. */
 export function changesInWords({ changes }: Offer): string {
-  return changes.map(({ path, from, to }) => `${field(path)}: ${saidOf(from)}, now ${saidOf(to)}`).join("; ");
+  return changes.map(({ path, from, to }) => t("{{path}}: {{from}}, now {{to}}", { path: field(path), from: saidOf(from), to: saidOf(to) })).join("; ");
 }
 
 /** "black, dry, strap missing". */

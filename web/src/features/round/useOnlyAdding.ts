@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useCallback, useState } from "react";
 import type { Entries, Recorder } from "../record";
 import { addsInWords, changesInWords, offer } from "./onlyAdding";
@@ -43,7 +44,7 @@ export function useOnlyAdding({ document, cylinder, onRecord }: Pick<Recorder, "
     if (!here) return;
     setAsked(undefined);
     onRecord(here.changes);
-    tell(`Changed on ${here.cylinder}: ${here.text}.`);
+    tell(t("Changed on {{cylinder}}: {{text}}.", { cylinder: here.cylinder, text: here.text }));
   }, [here, onRecord]);
   const read = useCallback(
     (said: Said): Outcome => {
@@ -53,8 +54,8 @@ export function useOnlyAdding({ document, cylinder, onRecord }: Pick<Recorder, "
       }
       const made = offer(document, said.reading);
       if (made.adds.length > 0) onRecord(made.adds);
-      const added = made.adds.length > 0 ? `: ${addsInWords(made.adds)}` : ", as it stands";
-      tell(`${said.label} on ${said.cylinder}${added}.`);
+      const added = made.adds.length > 0 ? `: ${addsInWords(made.adds)}` : t(", as it stands");
+      tell(t("{{label}} on {{cylinder}}{{added}}.", { label: said.label, cylinder: said.cylinder, added }));
       const changes = made.changes.map(({ path, to }) => [path, to] as const);
       const asks = changes.length > 0;
       setAsked(asks ? { cylinder: said.cylinder, key: said.key, text: changesInWords(made), changes } : undefined);
@@ -64,7 +65,7 @@ export function useOnlyAdding({ document, cylinder, onRecord }: Pick<Recorder, "
   );
   return {
     read,
-    told: here ? { text: `It would change ${here.text}.`, asking: true } : told === undefined ? undefined : { text: told, asking: false },
+    told: here ? { text: t("It would change {{text}}.", { text: here.text }), asking: true } : told === undefined ? undefined : { text: told, asking: false },
     confirm,
     leave: useCallback(() => setAsked(undefined), []),
     tell,

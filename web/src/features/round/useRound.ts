@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useCallback, useMemo, useRef, type RefObject } from "react";
 import { at, type Entries, type Recorder } from "../record";
 import { beside } from "../bench";
@@ -68,14 +69,14 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
   );
   const shown = round && before !== undefined ? copied(document, round, before, cylinder) : [];
   const same = () => {
-    read({ key: "=", label: `As ${before}`, cylinder, reading: shown });
+    read({ key: "=", label: t("As {{before}}", { before }), cylinder, reading: shown });
   };
   // It fills, and leaves what somebody said of one of them as it stands.
   const alikeTo = round ? rest.flatMap((number) => offer(document, copied(document, round, like, number)).adds) : [];
   const alike = () => {
     onRecord(alikeTo);
     const said = round ? addsInWords(copied(document, round, like, like)) : "";
-    tell(`${rest.join(", ")} as ${like}, each looked at: ${said}.`);
+    tell(t("{{rest}} as {{like}}, each looked at: {{said}}.", { rest: rest.join(", "), like, said }));
   };
   return {
     round,

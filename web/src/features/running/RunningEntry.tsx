@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Button } from "../../primitives/Button";
 import { LivePanel, useInstrument } from "../instruments";
 import type { Recorder } from "../record";
@@ -40,19 +41,19 @@ function Counters({ recorder }: { recorder: Recorder }) {
   return (
     <LivePanel
       live={live}
-      begin={{ "misfire-counter": "Count misses" }}
+      begin={{ "misfire-counter": t("Count misses") }}
       cylinder={recorder.cylinder}
       disabled={recorder.disabled}
     >
-      <ul className="flex flex-wrap gap-x-4 text-sm" aria-label="Misses counted">
+      <ul className="flex flex-wrap gap-x-4 text-sm" aria-label={t("Misses counted")}>
         {capture?.counts.map((one) => (
           <li key={one.cylinder}>
-            cylinder {one.cylinder}: <b>{one.count}</b>
+            {t("cylinder {{cylinder}}:", { cylinder: one.cylinder })}{" "}<b>{one.count}</b>
           </li>
         ))}
       </ul>
       <Button disabled={recorder.disabled || !capture?.counts.length} onClick={keep}>
-        Keep these counts
+        {t("Keep these counts")}
       </Button>
     </LivePanel>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
@@ -24,14 +25,14 @@ export function Swaps({ recorder }: { recorder: Recorder }) {
     setTo("");
   };
   return (
-    <section aria-label="Swapped parts" className="grid gap-2.5">
-      <h3 className="border-b border-line font-bold">Swap a part</h3>
-      <p className="caption">What follows the part is the part; what stays is the cylinder; what vanishes was a contact.</p>
+    <section aria-label={t("Swapped parts")} className="grid gap-2.5">
+      <h3 className="border-b border-line font-bold">{t("Swap a part")}</h3>
+      <p className="caption">{t("What follows the part is the part; what stays is the cylinder; what vanishes was a contact.")}</p>
       <ul className="grid gap-3">
         {swaps.map((swap) => (
           <li key={swap.id}>
             <Choice
-              label={`${swap.part} of ${swap.from} put on ${swap.to}: the fault`}
+              label={t("{{part}} of {{from}} put on {{to}}: the fault", { part: swap.part, from: swap.from, to: swap.to })}
               options={SWAP_RESULTS}
               value={swap.result}
               onChange={(value) => onRecord([[`/tests/swap/${swap.id}/result`, value]])}
@@ -42,10 +43,10 @@ export function Swaps({ recorder }: { recorder: Recorder }) {
       </ul>
       {others.length > 0 && (
         <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-          <SelectField disabled={disabled} label={`From cylinder ${cylinder}`} value={part} options={SWAP_PARTS} onChange={setPart} />
-          <SelectField disabled={disabled} label="Onto cylinder" value={to} empty="choose" options={others} onChange={setTo} />
+          <SelectField disabled={disabled} label={t("From cylinder {{cylinder}}", { cylinder })} value={part} options={SWAP_PARTS} onChange={setPart} />
+          <SelectField disabled={disabled} label={t("Onto cylinder")} value={to} empty={t("choose")} options={others} onChange={setTo} />
           <Button disabled={disabled || to === ""} onClick={add}>
-            Swapped
+            {t("Swapped")}
           </Button>
         </div>
       )}

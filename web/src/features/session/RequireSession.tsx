@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useEffect } from "react";
 import { Outlet } from "react-router";
 import { SecondFactor } from "../people/SecondFactor";
@@ -21,13 +22,13 @@ export function RequireSession({ onArrived }: Props) {
   if (person === undefined) {
     return (
       <p className="p-6" role="status">
-        {error ? `${error.message} Load the page again in a moment.` : "One moment ..."}
+        {error ? t("{{message}} Load the page again in a moment.", { message: error.message }) : t("One moment ...")}
       </p>
     );
   }
   if (person?.must_enrol) {
     return (
-      <Door title="One thing first" says={`${person.shop} wants everybody to sign in with a second factor.`}>
+      <Door title={t("One thing first")} says={t("{{shop}} wants everybody to sign in with a second factor.", { shop: person.shop })}>
         <SecondFactor has={false} />
       </Door>
     );

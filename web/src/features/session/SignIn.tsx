@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Refused } from "../../api/client";
@@ -16,11 +17,10 @@ export function SignIn() {
   const refused = signIn.error instanceof Refused ? signIn.error.code : "";
   const second = refused.startsWith("second-factor");
   return (
-    <Door title="Fiacre" says="The second opinion on an engine, cylinder by cylinder.">
+    <Door title={t("Fiacre")} says={t("The second opinion on an engine, cylinder by cylinder.")}>
       {waiting > 0 && (
         <p role="status" className="mb-3 border-l-4 border-ochre pl-2 text-sm">
-          {waiting === 1 ? "1 entry waits" : `${waiting} entries wait`} on this device for whoever made{" "}
-          {waiting === 1 ? "it" : "them"}: nothing is lost, and nobody else can send it.
+          {t("{{part}} on this device for whoever made {{part2}}: nothing is lost, and nobody else can send it.", { part: waiting === 1 ? t("1 entry waits") : t("{{waiting}} entries wait", { waiting }), part2: waiting === 1 ? t("it") : t("them") })}
         </p>
       )}
       <form
@@ -31,7 +31,7 @@ export function SignIn() {
         }}
       >
         <TextField
-          label="E-mail"
+          label={t("E-mail")}
           type="email"
           autoComplete="username"
           required
@@ -39,7 +39,7 @@ export function SignIn() {
           onChange={(event) => setEmail(event.target.value)}
         />
         <TextField
-          label="Password"
+          label={t("Password")}
           type="password"
           autoComplete="current-password"
           required
@@ -49,7 +49,7 @@ export function SignIn() {
         />
         {second && (
           <TextField
-            label="Second factor"
+            label={t("Second factor")}
             autoComplete="one-time-code"
             autoFocus
             required
@@ -60,10 +60,10 @@ export function SignIn() {
           />
         )}
         <Button type="submit" weight="main" disabled={signIn.isPending}>
-          Sign in
+          {t("Sign in")}
         </Button>
         <Link to="/forgotten" className="target w-fit text-sm text-teal underline">
-          Password forgotten?
+          {t("Password forgotten?")}
         </Link>
       </form>
     </Door>

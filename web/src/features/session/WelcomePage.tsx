@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -8,11 +9,11 @@ import { TextField } from "../../primitives/Field";
 import { Door } from "./Door";
 import { useArrive } from "./useSession";
 
-const PASSWORD = "Ten signs or more, and nothing that everybody takes.";
+const PASSWORD = t("Ten signs or more, and nothing that everybody takes.");
 
 /** The first owner makes a shop, by the link that the server's shell printed. */
 export function SetUpPage() {
-  usePageTitle("A new shop");
+  usePageTitle(t("A new shop"));
   const { code = "" } = useParams();
   const [given, setGiven] = useState({ shop: "", name: "", email: "", password: "" });
   const navigate = useNavigate();
@@ -32,7 +33,7 @@ export function SetUpPage() {
     onChange: (event: { target: { value: string } }) => setGiven({ ...given, [name]: event.target.value }),
   });
   return (
-    <Door title="A new shop" says="You will be its first owner; others are asked in afterwards.">
+    <Door title={t("A new shop")} says={t("You will be its first owner; others are asked in afterwards.")}>
       <form
         className="grid gap-3"
         onSubmit={(event) => {
@@ -40,11 +41,11 @@ export function SetUpPage() {
           made.mutate();
         }}
       >
-        <TextField label="Name of the shop" autoComplete="organization" {...field("shop")} />
-        <TextField label="Your name" autoComplete="name" {...field("name")} />
-        <TextField label="E-mail" type="email" autoComplete="username" {...field("email")} />
+        <TextField label={t("Name of the shop")} autoComplete="organization" {...field("shop")} />
+        <TextField label={t("Your name")} autoComplete="name" {...field("name")} />
+        <TextField label={t("E-mail")} type="email" autoComplete="username" {...field("email")} />
         <TextField
-          label="Password"
+          label={t("Password")}
           type="password"
           autoComplete="new-password"
           hint={PASSWORD}
@@ -52,7 +53,7 @@ export function SetUpPage() {
           {...field("password")}
         />
         <Button type="submit" weight="main" disabled={made.isPending}>
-          Make the shop
+          {t("Make the shop")}
         </Button>
       </form>
     </Door>
@@ -61,7 +62,7 @@ export function SetUpPage() {
 
 /** Whoever was asked in, or forgot, sets a password by their own link. */
 export function WelcomePage() {
-  usePageTitle("Welcome");
+  usePageTitle(t("Welcome"));
   const { who = "", token = "" } = useParams();
   const path = { params: { path: { who, token } } };
   const asked = useQuery({
@@ -86,15 +87,15 @@ export function WelcomePage() {
   });
   if (asked.error) {
     return (
-      <Door title="This link is closed" says="It was used already, or is older than three days.">
+      <Door title={t("This link is closed")} says={t("It was used already, or is older than three days.")}>
         <Link to="/forgotten" className="text-teal underline">
-          Ask for a new one
+          {t("Ask for a new one")}
         </Link>
       </Door>
     );
   }
   return (
-    <Door title={asked.data?.shop ?? "One moment ..."} says={asked.data ? `For ${asked.data.email}` : ""}>
+    <Door title={asked.data?.shop ?? t("One moment ...")} says={asked.data ? t("For {{email}}", { email: asked.data.email }) : ""}>
       <form
         className="grid gap-3"
         onSubmit={(event) => {
@@ -103,14 +104,14 @@ export function WelcomePage() {
         }}
       >
         <TextField
-          label="Your name"
+          label={t("Your name")}
           autoComplete="name"
           required
           value={name ?? asked.data?.name ?? ""}
           onChange={(event) => setName(event.target.value)}
         />
         <TextField
-          label="Password"
+          label={t("Password")}
           type="password"
           autoComplete="new-password"
           required
@@ -120,7 +121,7 @@ export function WelcomePage() {
           onChange={(event) => setPassword(event.target.value)}
         />
         <Button type="submit" weight="main" disabled={set.isPending || !asked.data}>
-          Come in
+          {t("Come in")}
         </Button>
       </form>
     </Door>
@@ -129,7 +130,7 @@ export function WelcomePage() {
 
 /** Asking for a new way in; the answer is the same for every address. */
 export function ForgottenPage() {
-  usePageTitle("Password forgotten");
+  usePageTitle(t("Password forgotten"));
   const [email, setEmail] = useState("");
   const asked = useMutation({
     mutationFn: async () => {
@@ -138,10 +139,10 @@ export function ForgottenPage() {
     },
   });
   return (
-    <Door title="Password forgotten" says="A link to set a new one is sent to your address, if it is known here.">
+    <Door title={t("Password forgotten")} says={t("A link to set a new one is sent to your address, if it is known here.")}>
       {asked.isSuccess ? (
         <p role="status">
-          Asked for. Where this server sends no mail, an owner of your shop can make you a link under People.
+          {t("Asked for. Where this server sends no mail, an owner of your shop can make you a link under People.")}
         </p>
       ) : (
         <form
@@ -152,7 +153,7 @@ export function ForgottenPage() {
           }}
         >
           <TextField
-            label="E-mail"
+            label={t("E-mail")}
             type="email"
             autoComplete="username"
             required
@@ -161,12 +162,12 @@ export function ForgottenPage() {
             onChange={(event) => setEmail(event.target.value)}
           />
           <Button type="submit" weight="main" disabled={asked.isPending}>
-            Send me a link
+            {t("Send me a link")}
           </Button>
         </form>
       )}
       <Link to="/" className="target mt-3 block w-fit text-sm text-teal underline">
-        Back to the door
+        {t("Back to the door")}
       </Link>
     </Door>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Document } from "../../api/client";
@@ -17,13 +18,13 @@ export function BeginQuestion({ engine, onClose }: { engine: Known; onClose: () 
   const [purpose, setPurpose] = useState<Purpose | undefined>();
   const begin = () => void navigate(`/inspections/${beginInspection(engine, purpose && { purpose })}`);
   return (
-    <Question title={`Begin an inspection of ${engine.data.title ?? "this engine"}?`} onClose={onClose}>
-      <Choice label="What for" options={PURPOSES} value={purpose} onChange={setPurpose} absent="may be said later" />
+    <Question title={t("Begin an inspection of {{title}}?", { title: engine.data.title ?? t("this engine") })} onClose={onClose}>
+      <Choice label={t("What for")} options={PURPOSES} value={purpose} onChange={setPurpose} absent={t("may be said later")} />
       <div className="flex gap-2">
         <Button weight="main" onClick={begin}>
-          Begin
+          {t("Begin")}
         </Button>
-        <Button onClick={onClose}>Not now</Button>
+        <Button onClick={onClose}>{t("Not now")}</Button>
       </div>
     </Question>
   );

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Link } from "react-router";
 import { useQueue, type AddEngine, type Begin } from "../../queue";
 
@@ -26,8 +27,8 @@ export function BegunHere() {
   const begun = useBegun();
   if (begun.length === 0) return null;
   return (
-    <section aria-label="Begun on this device" className="sheet mb-3 border-l-4 border-ochre px-3 py-2">
-      <h2 className="font-bold">Begun on this device, not sent yet</h2>
+    <section aria-label={t("Begun on this device")} className="sheet mb-3 border-l-4 border-ochre px-3 py-2">
+      <h2 className="font-bold">{t("Begun on this device, not sent yet")}</h2>
       <ul>
         {begun.map((one) => (
           <li key={one.inspection}>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Tick } from "../../primitives/Tick";
 import { COLUMNS, showColumns, useColumns } from "./listColumns";
 
@@ -6,7 +7,7 @@ export function Columns() {
   const shown = useColumns();
   return (
     <details className="relative">
-      <summary className="target grid min-h-10 cursor-pointer list-none place-items-center rounded-md border border-line px-3">Columns</summary>
+      <summary className="target grid min-h-10 cursor-pointer list-none place-items-center rounded-md border border-line px-3">{t("Columns")}</summary>
       <div className="absolute left-0 z-10 grid w-56 gap-1 rounded-md border border-line bg-sheet p-2 shadow-lg">
         {COLUMNS.map(({ name, label }) => (
           <Tick

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -28,21 +29,21 @@ export function EngineRow({ engine, others, writes, onInspect }: Props) {
           {engine.title}
         </Link>
         <span className="caption">
-          {engine.identifier} {engine.data.layout}, {engine.data.cylinders} {engine.data.cylinders === 1 ? "cylinder" : "cylinders"}
+          {engine.identifier} {engine.data.layout}, {engine.data.cylinders} {engine.data.cylinders === 1 ? t("cylinder") : t("cylinders")}
         </span>
       </span>
       {writes && (
         <>
-          <Button onClick={onInspect}>Inspect</Button>
+          <Button onClick={onInspect}>{t("Inspect")}</Button>
           <details className="relative">
-            <summary className="target grid min-h-10 cursor-pointer list-none place-items-center rounded-md border border-line px-2" aria-label={`More about ${engine.title}`}>
+            <summary className="target grid min-h-10 cursor-pointer list-none place-items-center rounded-md border border-line px-2" aria-label={t("More about {{title}}", { title: engine.title })}>
               ...
             </summary>
             <div className="absolute right-0 z-10 grid w-44 gap-1 rounded-md border border-line bg-sheet p-1.5 shadow-lg">
               <Link className="target grid min-h-10 place-items-center rounded-md border border-line" to={`/engines/new?like=${engine.id}`}>
-                Another like it
+                {t("Another like it")}
               </Link>
-              <Button onClick={() => setMerging(true)}>It is there twice</Button>
+              <Button onClick={() => setMerging(true)}>{t("It is there twice")}</Button>
             </div>
           </details>
         </>
@@ -65,15 +66,15 @@ function MergeQuestion({ engine, others, onClose }: { engine: EngineOfShop; othe
     },
   });
   return (
-    <Question title={`${engine.title} is the same engine as`} onClose={onClose}>
+    <Question title={t("{{title}} is the same engine as", { title: engine.title })} onClose={onClose}>
       <SelectField
-        label="The record that stays"
+        label={t("The record that stays")}
         value={into}
-        empty={possible.length > 0 ? "choose" : "none of the listed has as many cylinders"}
+        empty={possible.length > 0 ? t("choose") : t("none of the listed has as many cylinders")}
         options={possible.map((one) => ({ value: one.id, label: `${one.title} ${one.identifier}` }))}
         onChange={setInto}
       />
-      <p className="text-sm">All inspections of {engine.title} go over to it, each with the engine as it was described then. This cannot be taken back.</p>
+      <p className="text-sm">{t("All inspections of {{title}} go over to it, each with the engine as it was described then. This cannot be taken back.", { title: engine.title })}</p>
       {merge.error && (
         <p role="alert" className="text-sm text-rust">
           {merge.error.message}
@@ -81,9 +82,9 @@ function MergeQuestion({ engine, others, onClose }: { engine: EngineOfShop; othe
       )}
       <div className="flex gap-2">
         <Button weight="main" disabled={into === "" || merge.isPending} onClick={() => merge.mutate()}>
-          Make them one
+          {t("Make them one")}
         </Button>
-        <Button onClick={onClose}>Leave both</Button>
+        <Button onClick={onClose}>{t("Leave both")}</Button>
       </div>
     </Question>
   );

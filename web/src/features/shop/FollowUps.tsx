@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, take } from "../../api/client";
@@ -9,7 +10,7 @@ export function useFollowUps() {
   const { data, isPending } = useQuery({
     queryKey: ["inspections", "due"],
     queryFn: () =>
-      askOrRecall("inspections due", () => take(api.GET("/api/inspections", { params: { query: { due: true } } }))),
+      askOrRecall("inspections-due", () => take(api.GET("/api/inspections", { params: { query: { due: true } } }))),
     staleTime: 0,
     retry: false,
   });
@@ -21,8 +22,8 @@ export function FollowUps() {
   const { data } = useFollowUps();
   if (!data?.length) return null;
   return (
-    <section aria-label="To look at again" className="sheet mb-3 px-3 py-2">
-      <h2 className="font-bold">To look at again</h2>
+    <section aria-label={t("To look at again")} className="sheet mb-3 px-3 py-2">
+      <h2 className="font-bold">{t("To look at again")}</h2>
       <ul className="flex flex-wrap gap-x-6">
         {data.map((row) => (
           <li key={row.id}>

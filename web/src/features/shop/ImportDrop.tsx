@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -24,7 +25,7 @@ export function ImportDrop() {
     mutationFn: async (given: readonly File[]) => {
       const outcomes: Outcome[] = [];
       const files = (await Promise.all(given.map(unpacked))).flat();
-      if (files.length === 0) throw new Error("There is no inspection file in it.");
+      if (files.length === 0) throw new Error(t("There is no inspection file in it."));
       for (const file of files) {
         setDone({ outcomes: [...outcomes], of: files.length });
         outcomes.push(await one(file));
@@ -45,7 +46,7 @@ export function ImportDrop() {
   const taken = done?.outcomes.filter((one) => one.inspection) ?? [];
   return (
     <section
-      aria-label="Import"
+      aria-label={t("Import")}
       className={`sheet self-start border-2 border-dashed p-4 ${over ? "border-teal bg-wash" : ""}`}
       onDragOver={(event) => {
         event.preventDefault();
@@ -58,26 +59,26 @@ export function ImportDrop() {
         takeAll(event.dataTransfer.files);
       }}
     >
-      <h2 className="text-lg font-bold">Bring files in</h2>
-      <p className="mb-2 text-sm text-soft">Drop JSON files here, or a ZIP of them, or choose some.</p>
+      <h2 className="text-lg font-bold">{t("Bring files in")}</h2>
+      <p className="mb-2 text-sm text-soft">{t("Drop JSON files here, or a ZIP of them, or choose some.")}</p>
       <input
         ref={chooser}
         type="file"
         multiple
         accept=".json,application/json,.zip"
         className="sr-only"
-        aria-label="Inspection file"
+        aria-label={t("Inspection file")}
         onChange={(event) => {
           takeAll(event.target.files);
           event.target.value = "";
         }}
       />
       <Button disabled={taking.isPending} onClick={() => chooser.current?.click()}>
-        {taking.isPending && done ? `Reading ${done.outcomes.length + 1} of ${done.of} ...` : "Choose files"}
+        {taking.isPending && done ? t("Reading {{count}} of {{of}} ...", { count: done.outcomes.length + 1, of: done.of }) : t("Choose files")}
       </Button>
       {done && done.of > 1 && !taking.isPending && (
         <p role="status" className="mt-3 text-sm">
-          {taken.length} of {done.of} imported.{" "}
+          {t("{{count}} of {{of}} imported. ", { count: taken.length, of: done.of })}
           {taken.slice(0, 5).map(({ name, inspection }) => (
             <Link key={name} className="mr-2 text-teal underline" to={`/inspections/${inspection?.id}`}>
               {name}
@@ -117,13 +118,13 @@ function Why({ name, error, several }: WhyProps) {
     <div role="alert" className="mt-3 text-sm">
       <p className="font-medium text-rust">
         {several && `${name}: `}
-        {problems.length > 0 ? "Nothing was imported. The file says:" : error?.message}
+        {problems.length > 0 ? t("Nothing was imported. The file says:") : error?.message}
       </p>
       <ul className="mt-1 grid gap-1">
         {problems.map((one) => (
           <li key={`${one.path} ${one.value}`}>
-            <code className="font-bold">{one.path || "the whole file"}</code>: expected {one.expected}
-            {one.value !== "None" && `, found ${one.value}`}
+            <code className="font-bold">{one.path || t("the whole file")}</code>{t(": expected {{expected}}", { expected: one.expected })}
+            {one.value !== "None" && t(", found {{value}}", { value: one.value })}
           </li>
         ))}
       </ul>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../primitives/Button";
@@ -27,10 +28,10 @@ const WIDTHS: Partial<Record<Column, string>> = {
 export function InspectionRow({ row, kept, writes, onKeep }: Props) {
   const columns = useColumns();
   const said: Partial<Record<Column, string>> = {
-    by: row.by && `read by ${row.by}`,
+    by: row.by && t("read by {{by}}", { by: row.by }),
     date: row.date ?? "",
-    follow_up: row.follow_up ? `again ${row.follow_up}` : "",
-    changed: `changed ${row.changed.slice(0, 10)}`,
+    follow_up: row.follow_up ? t("again {{follow_up}}", { follow_up: row.follow_up }) : "",
+    changed: t("changed {{changed}}", { changed: row.changed.slice(0, 10) }),
     signed: row.signed ? "signed" : "",
   };
   const small = columns.filter((name) => name !== "verdict");
@@ -40,7 +41,7 @@ export function InspectionRow({ row, kept, writes, onKeep }: Props) {
         <GradeMark grade={row.grade as Grade} />
         {row.grade_left && (
           <>
-            <span className="caption">left</span>
+            <span className="caption">{t("left")}</span>
             <GradeMark grade={row.grade_left as Grade} />
           </>
         )}
@@ -54,7 +55,7 @@ export function InspectionRow({ row, kept, writes, onKeep }: Props) {
       {columns.includes("verdict") && (
         <span className="col-span-2 text-sm sm:col-span-1">
           {row.verdict}
-          {row.old && <span className="caption"> (by older rules, being weighed again)</span>}
+          {row.old && <span className="caption">{" "}{t("(by older rules, being weighed again)")}</span>}
         </span>
       )}
       <span className="caption hidden gap-4 sm:flex">
@@ -78,18 +79,18 @@ export function InspectionRow({ row, kept, writes, onKeep }: Props) {
       )}
       {writes && kept === "shown" && (
         <details className="relative">
-          <summary className="target grid min-h-9 cursor-pointer list-none place-items-center rounded-md border border-line px-2" aria-label={`More about ${row.title}`}>
+          <summary className="target grid min-h-9 cursor-pointer list-none place-items-center rounded-md border border-line px-2" aria-label={t("More about {{title}}", { title: row.title })}>
             ...
           </summary>
           <div className="absolute right-0 z-10 grid w-40 gap-1 rounded-md border border-line bg-sheet p-1.5 shadow-lg">
-            <Button onClick={() => onKeep("archived")}>Put by</Button>
-            <Button onClick={() => onKeep("removed")}>Delete</Button>
+            <Button onClick={() => onKeep("archived")}>{t("Put by")}</Button>
+            <Button onClick={() => onKeep("removed")}>{t("Delete")}</Button>
           </div>
         </details>
       )}
       {writes && kept !== "shown" && (
         <Button className="text-sm" onClick={() => onKeep("shown")}>
-          Bring back
+          {t("Bring back")}
         </Button>
       )}
     </li>

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { NumberField } from "../../primitives/number";
 import { TESTS, type Rules, type Test } from "./rules";
 
@@ -18,13 +19,13 @@ export function Minutes({ minutes, onChange, disabled }: Props) {
   return (
     <details>
       <summary className="target cursor-pointer text-teal underline">
-        Minutes for each test, where this house is quicker or slower
+        {t("Minutes for each test, where this house is quicker or slower")}
       </summary>
       <div className="mt-2 grid grid-cols-2 items-end gap-2 sm:grid-cols-3">
         {TESTS.map((test) => (
           <NumberField
             key={test}
-            label={`Minutes: ${test.replaceAll("-", " ")}`}
+            label={t("Minutes: {{test}}", { test: test.replaceAll("-", " ") })}
             value={minutes[test]}
             onChange={(number) => set(test, number)}
             disabled={disabled}

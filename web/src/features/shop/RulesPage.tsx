@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -31,7 +32,7 @@ function Prices({ legend, of, rules, onHours, disabled }: PricesProps) {
           {(["hours", "bad_hours"] as const).map((field) => (
             <NumberField
               key={field}
-              label={field === "hours" ? `${label}, usual` : `${label}, bad luck`}
+              label={field === "hours" ? t("{{label}}, usual", { label }) : t("{{label}}, bad luck", { label })}
               value={rules.prices?.[value]?.[field]}
               onChange={(number) => onHours(value, field, number)}
               disabled={disabled}
@@ -45,7 +46,7 @@ function Prices({ legend, of, rules, onHours, disabled }: PricesProps) {
 
 /** How this shop judges: tried on its latest inspections before it is put in force. */
 export function RulesPage() {
-  usePageTitle("House rules");
+  usePageTitle(t("House rules"));
   const { person } = useSession();
   const words = useWords();
   const disabled = !isOwner(person);
@@ -72,17 +73,17 @@ export function RulesPage() {
     set({ prices: { ...rules.prices, [value]: own } });
   };
   return (
-    <section className="grid gap-4" aria-label="House rules">
+    <section className="grid gap-4" aria-label={t("House rules")}>
       <div className="flex flex-wrap items-baseline justify-between gap-2">
-        <h1 className="text-xl font-bold">House rules</h1>
+        <h1 className="text-xl font-bold">{t("House rules")}</h1>
         <p className="caption">
           {known.data?.version
-            ? `version ${known.data.version}, by ${known.data.by}, ${known.data.at?.slice(0, 10)}`
-            : "none yet: the defaults are in force"}
-          . <Link to="/" className="text-teal underline">Back to the shop</Link>
+            ? t("version {{version}}, by {{by}}, {{at}}", { version: known.data.version, by: known.data.by, at: known.data.at?.slice(0, 10) })
+            : t("none yet: the defaults are in force")}
+          . <Link to="/" className="text-teal underline">{t("Back to the shop")}</Link>
         </p>
       </div>
-      {disabled && <p className="text-sm text-soft">An owner of the shop puts rules in force.</p>}
+      {disabled && <p className="text-sm text-soft">{t("An owner of the shop puts rules in force.")}</p>}
       {trouble && (
         <p role="alert" className="text-rust">
           {trouble.message}
@@ -90,7 +91,7 @@ export function RulesPage() {
       )}
       <div className="sheet grid gap-4 p-4 lg:grid-cols-2">
         <div className="grid content-start gap-3">
-          <LineEntry label="Name" value={rules.name ?? ""} onCommit={(name) => set({ name })} disabled={disabled} />
+          <LineEntry label={t("Name")} value={rules.name ?? ""} onCommit={(name) => set({ name })} disabled={disabled} />
           {CHOICES.map((one) => (
             <Choice
               key={one.field}
@@ -103,55 +104,54 @@ export function RulesPage() {
             />
           ))}
           <NumberField
-            label="Cut of the torque for lubricated threads, %"
-            hint="30 where nothing is said; 20 to 40 is quoted. 0 leaves the full figure, and warns."
+            label={t("Cut of the torque for lubricated threads, %")}
+            hint={t("30 where nothing is said; 20 to 40 is quoted. 0 leaves the full figure, and warns.")}
             value={rules.lubricated_cut}
             onChange={(lubricated_cut) => set({ lubricated_cut })}
             disabled={disabled}
           />
           <div className="grid grid-cols-2 gap-2">
             <NumberField
-              label="Rate for an hour"
+              label={t("Rate for an hour")}
               value={rules.hourly_rate}
               onChange={(hourly_rate) => set({ hourly_rate })}
               disabled={disabled}
             />
-            <LineEntry label="Currency" value={rules.currency ?? ""} onCommit={(currency) => set({ currency })} disabled={disabled} />
+            <LineEntry label={t("Currency")} value={rules.currency ?? ""} onCommit={(currency) => set({ currency })} disabled={disabled} />
           </div>
         </div>
         <div className="grid content-start gap-4">
-          <Prices legend="Hours of work: usual, and with bad luck" of={CLASSES} rules={rules} onHours={hours} disabled={disabled} />
+          <Prices legend={t("Hours of work: usual, and with bad luck")} of={CLASSES} rules={rules} onHours={hours} disabled={disabled} />
           <details>
-            <summary className="target cursor-pointer">The same act by act</summary>
-            <Prices legend="Hours for one, parts counted as hours" of={ACTS} rules={rules} onHours={hours} disabled={disabled} />
+            <summary className="target cursor-pointer">{t("The same act by act")}</summary>
+            <Prices legend={t("Hours for one, parts counted as hours")} of={ACTS} rules={rules} onHours={hours} disabled={disabled} />
           </details>
           <Minutes minutes={rules.minutes ?? {}} onChange={(minutes) => set({ minutes })} disabled={disabled} />
         </div>
       </div>
       {rules.odds && Object.keys(rules.odds).length > 0 && (
         <p className="flex flex-wrap items-center gap-2 text-sm">
-          Odds of this shop&rsquo;s own record:{" "}
-          {Object.entries(rules.odds)
-            .flatMap(([cycle, odds]) => Object.entries(odds ?? {}).map(([fault, factor]) => `${words.fault(fault)} (${cycle}) times ${factor}`))
-            .join("; ")}
+          {t("Odds of this shop’s own record: {{odds}}", { odds: Object.entries(rules.odds)
+            .flatMap(([cycle, odds]) => Object.entries(odds ?? {}).map(([fault, factor]) => t("{{fault}} ({{cycle}}) times {{factor}}", { fault: words.fault(fault), cycle, factor })))
+            .join("; ") })}
           <Button disabled={disabled} onClick={() => set({ odds: undefined })}>
-            Take them back
+            {t("Take them back")}
           </Button>
         </p>
       )}
       <div className="flex flex-wrap gap-2">
         <Button disabled={disabled || tried.isPending} onClick={() => tried.mutate()}>
-          What would change?
+          {t("What would change?")}
         </Button>
         <Button weight="main" disabled={disabled || !draft || saved.isPending} onClick={() => saved.mutate()}>
-          Put in force
+          {t("Put in force")}
         </Button>
-        <p className="caption self-center">Inspections already opened keep the rules they were opened under.</p>
+        <p className="caption self-center">{t("Inspections already opened keep the rules they were opened under.")}</p>
       </div>
       {tried.data && (
         <div className="sheet p-3" role="status">
           {tried.data.length === 0 ? (
-            <p>Nothing would change on the latest inspections.</p>
+            <p>{t("Nothing would change on the latest inspections.")}</p>
           ) : (
             <ul className="grid gap-2">
               {tried.data.map((one) => (
@@ -161,7 +161,7 @@ export function RulesPage() {
                   </Link>
                   {one.changes.map((change) => (
                     <p key={change.what} className="text-sm">
-                      <span className="caption">{change.what}:</span> {change.before} <span aria-label="becomes">→</span>{" "}
+                      <span className="caption">{change.what}:</span> {change.before} <span aria-label={t("becomes")}>→</span>{" "}
                       <b>{change.after}</b>
                     </p>
                   ))}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -49,7 +50,7 @@ export function ShopPage() {
   const here = useEnginesHere().filter((one) => !engines.data?.some((other) => other.id === one.id));
   const known = [...here, ...(engines.data ?? [])];
   const trouble = found.error ?? engines.error ?? keeping.error;
-  usePageTitle(person?.shop ?? "The shop");
+  usePageTitle(person?.shop ?? t("The shop"));
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-5">
       {trouble && (
@@ -59,10 +60,10 @@ export function ShopPage() {
       )}
       <section>
         <div className="mb-2 flex items-center justify-between">
-          <h1 className="text-xl font-bold">Inspections</h1>
+          <h1 className="text-xl font-bold">{t("Inspections")}</h1>
           {writes && (
             <Button weight="main" onClick={() => void navigate("/engines/new")}>
-              New engine
+              {t("New engine")}
             </Button>
           )}
         </div>
@@ -72,8 +73,8 @@ export function ShopPage() {
         {rows?.length === 0 && (
           <p className="sheet p-4 text-soft">
             {found.asking
-              ? "No inspection fits all of that. Ask for less."
-              : "None yet. Add an engine, or drop an inspection file here, and read its first plug."}
+              ? t("No inspection fits all of that. Ask for less.")
+              : t("None yet. Add an engine, or drop an inspection file here, and read its first plug.")}
           </p>
         )}
         {keeping.last && <KeptLine last={keeping.last} onUndo={keeping.keep} />}
@@ -90,24 +91,24 @@ export function ShopPage() {
         </ul>
         {found.more && (
           <Button className="mt-2 w-full" onClick={found.more}>
-            More
+            {t("More")}
           </Button>
         )}
       </section>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1fr)_380px]">
-        <section aria-label="Engines">
+        <section aria-label={t("Engines")}>
           <div className="mb-2 flex items-end justify-between gap-4">
-            <h2 className="text-lg font-bold">Engines</h2>
+            <h2 className="text-lg font-bold">{t("Engines")}</h2>
             <div className="w-64">
               <TextField
-                label="Find an engine"
+                label={t("Find an engine")}
                 type="search"
                 value={named}
                 onChange={(event) => setNamed(event.target.value)}
               />
             </div>
           </div>
-          {engines.data?.length === 0 && <p className="sheet p-4 text-soft">No engine is called that.</p>}
+          {engines.data?.length === 0 && <p className="sheet p-4 text-soft">{t("No engine is called that.")}</p>}
           <ul className="sheet divide-y divide-line">
             {known.map((engine) => (
               <EngineRow key={engine.id} engine={engine} others={known} writes={writes} onInspect={() => setBeginning(engine)} />
@@ -118,34 +119,34 @@ export function ShopPage() {
           {writes && <ImportDrop />}
           <TrackRecord />
           <Link className="target w-fit text-teal underline" to="/due">
-            Due: what the engines want, month by month
+            {t("Due: what the engines want, month by month")}
           </Link>
           <Link className="target w-fit text-teal underline" to="/guide/story">
-            The guide: each step on a page
+            {t("The guide: each step on a page")}
           </Link>
           <Link className="target w-fit text-teal underline" to="/training">
-            Practise: read plugs, find the fault, a class of cases
+            {t("Practise: read plugs, find the fault, a class of cases")}
           </Link>
           <Link className="target w-fit text-teal underline" to="/calculators">
-            Calculators: units, torque, blades, gap and voltage, dwell, premix, pressure
+            {t("Calculators: units, torque, blades, gap and voltage, dwell, premix, pressure")}
           </Link>
           <Link className="target w-fit text-teal underline" to="/rules">
-            House rules: which school decides, prices, order of work
+            {t("House rules: which school decides, prices, order of work")}
           </Link>
           <Link className="target w-fit text-teal underline" to="/people">
-            People and shop: who may do what, what stands on reports
+            {t("People and shop: who may do what, what stands on reports")}
           </Link>
           {writes && (
             <Link className="target w-fit text-teal underline" to="/clients">
-              Clients: whom the shop works for, and their engines
+              {t("Clients: whom the shop works for, and their engines")}
             </Link>
           )}
           <Link className="target w-fit text-teal underline" to="/me">
-            Your account: name, password, second factor
+            {t("Your account: name, password, second factor")}
           </Link>
           {isOwner(person) && (
             <a className="target w-fit text-teal underline" href="/api/shop/archive" download>
-              Everything the shop has, as a ZIP of open formats
+              {t("Everything the shop has, as a ZIP of open formats")}
             </a>
           )}
         </div>
@@ -156,9 +157,9 @@ export function ShopPage() {
 }
 
 const DONE: Record<Kept, string> = {
-  shown: "Brought back.",
-  archived: "Put by: it is found among those put by.",
-  removed: "Deleted: it can be brought back for 30 days.",
+  shown: t("Brought back."),
+  archived: t("Put by: it is found among those put by."),
+  removed: t("Deleted: it can be brought back for 30 days."),
 };
 
 interface KeptProps {
@@ -171,7 +172,7 @@ function KeptLine({ last, onUndo }: KeptProps) {
   return (
     <p role="status" className="mb-2 flex items-center gap-3 text-sm">
       {DONE[last.kept]}
-      {last.kept !== "shown" && <Button onClick={() => onUndo({ id: last.id, kept: "shown" })}>Undo</Button>}
+      {last.kept !== "shown" && <Button onClick={() => onUndo({ id: last.id, kept: "shown" })}>{t("Undo")}</Button>}
     </p>
   );
 }

@@ -1,13 +1,14 @@
+import { t } from "../../language";
 import { choose, useChoice } from "../../storage/choice";
 
 /** What a list of inspections can say beside the grade and the engine, in the order of its columns. */
 export const COLUMNS = [
-  { name: "verdict", label: "What was found" },
-  { name: "by", label: "Inspector" },
-  { name: "date", label: "Day" },
-  { name: "follow_up", label: "To look at again" },
-  { name: "changed", label: "Last changed" },
-  { name: "signed", label: "Signed" },
+  { name: "verdict", label: t("What was found") },
+  { name: "by", label: t("Inspector") },
+  { name: "date", label: t("Day") },
+  { name: "follow_up", label: t("To look at again") },
+  { name: "changed", label: t("Last changed") },
+  { name: "signed", label: t("Signed") },
 ] as const;
 
 export type Column = (typeof COLUMNS)[number]["name"];

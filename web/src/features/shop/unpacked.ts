@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { unzip, type UnzipFileInfo } from "fflate";
 
 const MOST_BYTES = 5_000_000;
@@ -8,7 +9,7 @@ export async function unpacked(file: File): Promise<readonly File[]> {
   if (!PACKED.test(file.name)) return [file];
   const data = new Uint8Array(await file.arrayBuffer());
   const found = await new Promise<Record<string, Uint8Array>>((resolve, reject) =>
-    unzip(data, { filter: wanted }, (error, entries) => (error ? reject(new Error(`${file.name}: no ZIP that can be read`)) : resolve(entries))),
+    unzip(data, { filter: wanted }, (error, entries) => (error ? reject(new Error(t("{{name}}: no ZIP that can be read", { name: file.name }))) : resolve(entries))),
   );
   const named = Object.entries(found);
   const ofArchive = named.filter(([name]) => name.startsWith("inspections/"));

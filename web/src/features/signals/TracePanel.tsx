@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { useId, useState, type MouseEvent } from "react";
@@ -56,22 +57,22 @@ export function TracePanel({ recorder, inspection, file, onFile }: Props) {
     onFile(undefined);
   };
   return (
-    <section aria-label="Cranking trace" className="grid gap-2">
-      <h3 className="border-b border-line font-bold">Relative compression from a cranking trace</h3>
+    <section aria-label={t("Cranking trace")} className="grid gap-2">
+      <h3 className="border-b border-line font-bold">{t("Relative compression from a cranking trace")}</h3>
       <p className="caption">
-        CSV with time [s] and current [A] or pressure [bar]. It compares the cylinders with each other and measures none.
+        {t("CSV with time [s] and current [A] or pressure [bar]. It compares the cylinders with each other and measures none.")}
       </p>
       {known.length > 0 && (
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(120px,1fr))] gap-1 text-sm">
           {known.map((one) => (
             <li key={one.cylinder}>
-              cylinder {one.cylinder}: <b>{one.share} %</b> <span className="caption">from {one.instrument}</span>
+              {t("cylinder {{cylinder}}:", { cylinder: one.cylinder })}{" "}<b>{one.share} %</b> <span className="caption">{t("from")}{" "}{one.instrument}</span>
             </li>
           ))}
         </ul>
       )}
       <label htmlFor={id} className="target grid min-h-10 w-fit cursor-pointer place-items-center rounded-md border border-line bg-sheet px-3">
-        Read a trace
+        {t("Read a trace")}
       </label>
       <input
         id={id}
@@ -94,20 +95,20 @@ export function TracePanel({ recorder, inspection, file, onFile }: Props) {
           <Drawn trace={trace} onMark={onMark} asking={marked !== ""} />
           <div className="grid grid-cols-[12rem_1fr] items-end gap-2">
             <SelectField
-              label="A mark of cylinder"
+              label={t("A mark of cylinder")}
               value={marked}
-              empty="choose, then tap its rise"
+              empty={t("choose, then tap its rise")}
               options={numbers.map((value) => ({ value, label: value }))}
               onChange={setMarked}
             />
             <p className="caption">
-              {placed ? "Each rise has its cylinder." : "Which rise is whose? Choose a cylinder and tap where it was on compression."}
+              {placed ? t("Each rise has its cylinder.") : t("Which rise is whose? Choose a cylinder and tap where it was on compression.")}
             </p>
           </div>
           <ol className="grid gap-1">
             {trace.shares.map((share) => (
               <li key={share.place} className="grid grid-cols-[6rem_1fr_6rem] items-center gap-2 text-sm">
-                <span>{share.cylinder === null ? `rise ${share.place + 1}` : `cylinder ${share.cylinder}`}</span>
+                <span>{share.cylinder === null ? t("rise {{place}}", { place: share.place + 1 }) : t("cylinder {{cylinder}}", { cylinder: share.cylinder })}</span>
                 <span className="h-4 bg-wash" aria-hidden="true">
                   <i className="block h-full bg-teal" style={{ width: `${Math.min(share.share, 1) * 100}%` }} />
                 </span>
@@ -118,7 +119,7 @@ export function TracePanel({ recorder, inspection, file, onFile }: Props) {
             ))}
           </ol>
           <Button disabled={disabled || !placed} onClick={keep}>
-            Keep these figures
+            {t("Keep these figures")}
           </Button>
         </div>
       )}
@@ -139,7 +140,7 @@ function Drawn({ trace, onMark, asking }: { trace: Trace; onMark: (second: numbe
       viewBox={`0 0 ${WIDE} ${HIGH}`}
       className={`w-full rounded-md border border-line bg-paper ${asking ? "cursor-crosshair" : ""}`}
       role="img"
-      aria-label={`${trace.quantity} against time, ${((trace.seconds.at(-1) ?? 0) - (trace.seconds[0] ?? 0)).toFixed(1)} seconds`}
+      aria-label={t("{{quantity}} against time, {{seconds}} seconds", { quantity: trace.quantity, seconds: ((trace.seconds.at(-1) ?? 0) - (trace.seconds[0] ?? 0)).toFixed(1) })}
       onClick={mark}
     >
       <polyline points={points.join(" ")} fill="none" stroke="var(--teal)" strokeWidth="1.2" />

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, take } from "../../api/client";
@@ -9,8 +10,8 @@ import type { Round } from "./CasePage";
 
 const SURE = [50, 60, 70, 80, 90, 95, 99].map((one) => ({ value: String(one), label: `${one} % sure` }));
 const RUN = [
-  { value: "yes", label: "may run" },
-  { value: "no", label: "must not run" },
+  { value: "yes", label: t("may run") },
+  { value: "no", label: t("must not run") },
 ] as const;
 
 interface Props {
@@ -40,29 +41,29 @@ export function AnswerForm({ round, words, onEnded }: Props) {
   });
   const offered = round.faults.map((fault) => ({ value: fault, label: words.fault(fault) }));
   return (
-    <section aria-label="What it is" className="sheet grid gap-2 p-3">
-      <h2 className="font-bold">What it is</h2>
+    <section aria-label={t("What it is")} className="sheet grid gap-2 p-3">
+      <h2 className="font-bold">{t("What it is")}</h2>
       {numbers.map((number) => (
         <div key={number} className="grid grid-cols-[2rem_minmax(0,1fr)_7.5rem] items-end gap-2">
           <b className="pb-2 text-xl">{number}</b>
           <SelectField
-            label={`Fault of ${number}`}
+            label={t("Fault of {{number}}", { number })}
             value={faults[number] ?? ""}
-            empty="nothing but a plug or a seal"
+            empty={t("nothing but a plug or a seal")}
             options={offered}
             onChange={(fault) => setFaults({ ...faults, [number]: fault })}
           />
-          <SelectField label={`How sure of ${number}`} value={sure[number] ?? "80"} options={SURE} onChange={(one) => setSure({ ...sure, [number]: one })} />
+          <SelectField label={t("How sure of {{number}}", { number })} value={sure[number] ?? "80"} options={SURE} onChange={(one) => setSure({ ...sure, [number]: one })} />
         </div>
       ))}
-      <Choice label="Until it is put right it" options={RUN} value={runs} onChange={setRuns} absent="to be said" />
+      <Choice label={t("Until it is put right it")} options={RUN} value={runs} onChange={setRuns} absent={t("to be said")} />
       {end.error && (
         <p role="alert" className="text-rust">
           {end.error.message}
         </p>
       )}
       <Button weight="main" disabled={runs === undefined || end.isPending} onClick={() => end.mutate()}>
-        That is my verdict
+        {t("That is my verdict")}
       </Button>
     </section>
   );

@@ -1,3 +1,4 @@
+import { t, wordSaid } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -22,7 +23,7 @@ export function CasePage() {
     queryFn: () => take(api.GET("/api/training/rounds/{attempt_id}", { params: { path: { attempt_id: id } } })),
     staleTime: Infinity,
   });
-  usePageTitle(data?.label ?? "Find the fault");
+  usePageTitle(data?.label ?? t("Find the fault"));
   const keep = (made: Round) => queries.setQueryData(key, made);
   const done = useMutation({
     mutationFn: (body: { test: string; cylinders: number[] }) =>
@@ -35,9 +36,9 @@ export function CasePage() {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
       <header className="flex flex-wrap items-baseline justify-between gap-2">
-        <h1 className="text-xl font-bold">{data?.label ?? "Find the fault"}</h1>
+        <h1 className="text-xl font-bold">{data?.label ?? t("Find the fault")}</h1>
         <Link to="/training" className="caption text-teal underline">
-          Back to practising
+          {t("Back to practising")}
         </Link>
       </header>
       {trouble && (
@@ -48,11 +49,11 @@ export function CasePage() {
       {data && (
         <>
           <p className="first-letter:uppercase">
-            {data.document.engine.layout}, {data.document.engine.cylinders} cylinders, {data.document.engine.cycle}, fuel by{" "}
-            {data.document.engine.fuel_system?.replaceAll("-", " ")}, spark by {data.document.engine.ignition?.replaceAll("-", " ")}. It comes with: <b>{job?.complaints?.join(", ").replaceAll("-", " ")}</b>
-            {job?.trouble_codes && job.trouble_codes.length > 0 && <>, codes {job.trouble_codes.join(", ")}</>}.{" "}
+            {t("{{layout}}, {{cylinders}} cylinders, {{cycle}}, fuel by ", { layout: data.document.engine.layout, cylinders: data.document.engine.cylinders, cycle: data.document.engine.cycle })}
+            {wordSaid(data.document.engine.fuel_system ?? "")}{t(", spark by")}{" "}{wordSaid(data.document.engine.ignition ?? "")}{t(". It comes with:")}{" "}<b>{job?.complaints?.map(wordSaid).join(", ")}</b>
+            {job?.trouble_codes && job.trouble_codes.length > 0 && <>{t(", codes {{trouble_codes}}", { trouble_codes: job.trouble_codes.join(", ") })}</>}.{" "}
             <span className={data.minutes > 0.8 * data.budget ? "text-rust" : "text-soft"}>
-              {data.minutes} of {data.budget} minutes used, {cost(data.minutes, data)} of {cost(data.budget, data)}.
+              {t("{{minutes}} of {{budget}} minutes used, {{minutes2}} of {{budget2}}.", { minutes: data.minutes, budget: data.budget, minutes2: cost(data.minutes, data), budget2: cost(data.budget, data) })}
             </span>
           </p>
           <Known document={data.document} />
@@ -82,9 +83,9 @@ interface ActsProps {
 function Acts({ open, busy, left, onDo }: ActsProps) {
   const [chosen, setChosen] = useState<Record<string, readonly number[]>>({});
   return (
-    <section aria-label="What to do" className="sheet p-3">
-      <h2 className="font-bold">What to do</h2>
-      {open.length === 0 && <p className="caption">Everything was read.</p>}
+    <section aria-label={t("What to do")} className="sheet p-3">
+      <h2 className="font-bold">{t("What to do")}</h2>
+      {open.length === 0 && <p className="caption">{t("Everything was read.")}</p>}
       <ul className="divide-y divide-line">
         {open.map((act) => {
           const wanted = (chosen[act.test] ?? act.cylinders).filter((one) => act.cylinders.includes(one));
@@ -98,10 +99,10 @@ function Acts({ open, busy, left, onDo }: ActsProps) {
                   <b className="inline-block first-letter:uppercase">{act.label}</b> <span className="caption">{act.tells}</span>
                 </span>
                 <Button disabled={busy || wanted.length === 0 || minutes > left} onClick={() => onDo(act.test, [...wanted])}>
-                  Do it, {minutes} min
+                  {t("Do it, {{minutes}} min", { minutes })}
                 </Button>
               </div>
-              <div role="group" aria-label={`${act.label} on`} className="flex flex-wrap gap-1">
+              <div role="group" aria-label={t("{{label}} on", { label: act.label })} className="flex flex-wrap gap-1">
                 {act.cylinders.map((number) => (
                   <button
                     key={number}

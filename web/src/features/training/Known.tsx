@@ -1,3 +1,4 @@
+import { t, wordSaid } from "../../language";
 import type { ReactNode } from "react";
 import type { Document } from "../../api/client";
 import { FiringEnd } from "../plug";
@@ -13,26 +14,26 @@ export function Known({ document }: { document: Document }) {
   };
   const leak = (number: number) => {
     const read = tests.leakdown?.[0]?.readings?.find((one) => one.cylinder === number);
-    return read?.held && `${read.held.value} of 80 psi held; ${read.escapes?.join(", ")}`;
+    return read?.held && t("{{value}} of 80 psi held; {{escapes}}", { value: read.held.value, escapes: read.escapes?.join(", ") });
   };
   const rows: readonly (readonly [string, (number: number) => ReactNode])[] = [
-    ["Plug", (number) => Plug(record(number)?.plug)],
-    ["Oil in the well", (number) => record(number)?.well?.oil],
-    ["Dry", (number) => pressure("dry", number)],
-    ["Wet", (number) => pressure("wet", number)],
-    ["Leak-down", leak],
-    ["Cut out, felt", (number) => tests.balance?.find((one) => one.cylinder === number)?.felt],
-    ["Spark on the tester", (number) => tests.spark?.find((one) => one.cylinder === number)?.result],
-    ["Borescope", (number) => Object.values(record(number)?.borescope ?? {}).map((one) => String(one).replaceAll("-", " ")).join(", ")],
+    [t("Plug"), (number) => Plug(record(number)?.plug)],
+    [t("Oil in the well"), (number) => record(number)?.well?.oil],
+    [t("Dry"), (number) => pressure("dry", number)],
+    [t("Wet"), (number) => pressure("wet", number)],
+    [t("Leak-down"), leak],
+    [t("Cut out, felt"), (number) => tests.balance?.find((one) => one.cylinder === number)?.felt],
+    [t("Spark on the tester"), (number) => tests.spark?.find((one) => one.cylinder === number)?.result],
+    [t("Borescope"), (number) => Object.values(record(number)?.borescope ?? {}).map((one) => wordSaid(String(one))).join(", ")],
   ];
   const told = rows.filter(([, cell]) => numbers.some((number) => cell(number)));
   return (
-    <section aria-label="What is known" className="sheet overflow-x-auto">
+    <section aria-label={t("What is known")} className="sheet overflow-x-auto">
       <table className="w-full text-center text-sm">
         <thead>
           <tr className="border-b border-line">
             <th scope="col" className="px-2 py-1 text-left">
-              Cylinder
+              {t("Cylinder")}
             </th>
             {numbers.map((number) => (
               <th key={number} scope="col" className="min-w-20 px-2 py-1 text-xl">
@@ -57,7 +58,7 @@ export function Known({ document }: { document: Document }) {
           {told.length === 0 && (
             <tr>
               <td colSpan={numbers.length + 1} className="p-3 text-left text-soft">
-                Nothing was read yet.
+                {t("Nothing was read yet.")}
               </td>
             </tr>
           )}
@@ -71,19 +72,19 @@ type Seen = NonNullable<NonNullable<Document["cylinders"]>[number]["plug"]>;
 
 function Plug(plug: Seen | undefined): ReactNode {
   if (!plug) return null;
-  const wet = plug.wetness === "dry" ? "dry" : `${plug.wetness}${plug.wet_with ? ` with ${plug.wet_with}` : ""}`;
+  const wet = plug.wetness === "dry" ? "dry" : `${plug.wetness}${plug.wet_with ? t(" with {{wet_with}}", { wet_with: plug.wet_with }) : ""}`;
   const odd = [
-    plug.seating === "loose" && "was loose",
-    plug.gap_bridged && "gap bridged",
+    plug.seating === "loose" && t("was loose"),
+    plug.gap_bridged && t("gap bridged"),
     plug.insulator !== "sound" && plug.insulator,
-    plug.centre_electrode !== "square" && `centre ${plug.centre_electrode}`,
+    plug.centre_electrode !== "square" && t("centre {{centre_electrode}}", { centre_electrode: plug.centre_electrode }),
     plug.type_match !== "as-specified" && plug.type_match,
   ].filter((one): one is string => Boolean(one));
   return (
     <>
       <FiringEnd plug={plug} className="mx-auto w-14" />
       {plug.deposit_colour}, {plug.deposit_texture}, {wet}
-      {odd.length > 0 && <b className="block">{odd.join(", ").replaceAll("-", " ")}</b>}
+      {odd.length > 0 && <b className="block">{odd.map(wordSaid).join(", ")}</b>}
     </>
   );
 }

@@ -1,3 +1,4 @@
+import { t, wordSaid } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, take } from "../../api/client";
@@ -7,7 +8,7 @@ import { FiringEnd } from "../plug";
 
 /** One plug after the other, named; those that are confused come oftener. */
 export function PlugsPage() {
-  usePageTitle("Read the plug");
+  usePageTitle(t("Read the plug"));
   const queries = useQueryClient();
   const { data, error } = useQuery({
     queryKey: ["training", "plug"],
@@ -28,9 +29,9 @@ export function PlugsPage() {
   return (
     <div className="mx-auto grid max-w-2xl gap-4">
       <header className="flex items-baseline justify-between gap-2">
-        <h1 className="text-xl font-bold">What made it so?</h1>
+        <h1 className="text-xl font-bold">{t("What made it so?")}</h1>
         <Link to="/training" className="caption text-teal underline">
-          Back to practising
+          {t("Back to practising")}
         </Link>
       </header>
       {trouble && (
@@ -42,13 +43,13 @@ export function PlugsPage() {
         <div className="sheet grid items-center gap-4 p-4 sm:grid-cols-[14rem_1fr]">
           <FiringEnd plug={{ ...plug, centre_electrode: "square", ground_electrode: "square" }} className="mx-auto w-48 sm:w-56" />
           <dl className="grid grid-cols-[6rem_1fr] gap-y-1">
-            <dt className="caption">colour</dt>
+            <dt className="caption">{t("colour")}</dt>
             <dd>{plug.deposit_colour}</dd>
             {said.map(([label, word]) =>
               word && word !== "none" ? (
                 <div key={label} className="contents">
                   <dt className="caption">{label}</dt>
-                  <dd>{word.replaceAll("-", " ")}</dd>
+                  <dd>{wordSaid(word)}</dd>
                 </div>
               ) : null,
             )}
@@ -67,29 +68,29 @@ export function PlugsPage() {
       {named.data && (
         <section role="status" className="sheet grid gap-1 border-l-4 border-l-teal p-4">
           <p className="text-lg font-bold">
-            {named.data.right ? "Yes: " : "No: "}
+            {named.data.right ? t("Yes: ") : t("No: ")}
             {named.data.label}
           </p>
           <p>
-            <span className="caption">Tells: </span>
+            <span className="caption">{t("Tells:")}{" "}</span>
             {named.data.tells}
           </p>
           {named.data.answered_tells && (
             <p>
-              <span className="caption">What you named looks so: </span>
+              <span className="caption">{t("What you named looks so:")}{" "}</span>
               {named.data.answered_tells}
             </p>
           )}
           <p>
-            <span className="caption">Proves: </span>
+            <span className="caption">{t("Proves:")}{" "}</span>
             {named.data.proves}
           </p>
           <p>
-            <span className="caption">Does not prove: </span>
+            <span className="caption">{t("Does not prove:")}{" "}</span>
             {named.data.proves_not}
           </p>
           <Button weight="main" className="mt-2 w-fit" onClick={next}>
-            Next plug
+            {t("Next plug")}
           </Button>
         </section>
       )}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -12,7 +13,7 @@ type Begin = Schemas["BeginRequest"];
 
 /** What there is to practise on: plugs to name, engines to find the fault of, classes of both. */
 export function TrainingPage() {
-  usePageTitle("Practise");
+  usePageTitle(t("Practise"));
   const navigate = useNavigate();
   const { person } = useSession();
   const { data, error } = useQuery({ queryKey: ["training"], queryFn: () => take(api.GET("/api/training")), staleTime: 0 });
@@ -24,14 +25,13 @@ export function TrainingPage() {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-5">
       <header className="flex flex-wrap items-baseline justify-between gap-2">
-        <h1 className="text-xl font-bold">Practise</h1>
+        <h1 className="text-xl font-bold">{t("Practise")}</h1>
         <Link to="/" className="caption text-teal underline">
-          Back to the shop
+          {t("Back to the shop")}
         </Link>
       </header>
       <p className="max-w-prose text-sm text-soft">
-        Engines and plugs made up by the simulator, and nameless ones that the shop had. Nothing here is mixed with a real record, and no real
-        engine is judged by it. A network is needed: the instruments answer from the server.
+        {t("Engines and plugs made up by the simulator, and nameless ones that the shop had. Nothing here is mixed with a real record, and no real engine is judged by it. A network is needed: the instruments answer from the server.")}
       </p>
       {trouble && (
         <p role="alert" className="text-rust">
@@ -39,17 +39,16 @@ export function TrainingPage() {
         </p>
       )}
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-5 lg:grid-cols-[minmax(0,1fr)_340px]">
-        <section aria-label="Find the fault">
-          <h2 className="mb-2 text-lg font-bold">Find the fault</h2>
+        <section aria-label={t("Find the fault")}>
+          <h2 className="mb-2 text-lg font-bold">{t("Find the fault")}</h2>
           <p className="mb-2 text-sm">
-            An engine comes in. Choose what to do, the instrument answers; then say which cylinder, what it is, how sure you are, and whether it may
-            run.
+            {t("An engine comes in. Choose what to do, the instrument answers; then say which cylinder, what it is, how sure you are, and whether it may run.")}
           </p>
           {data?.classes.map((one) => (
             <ClassSheet key={one.id} one={one} busy={begin.isPending} onBegin={(kind, seed) => begin.mutate({ kind, seed, of_class: one.id })} />
           ))}
           <div className="sheet mt-3 p-3">
-            <h3 className="font-bold">Alone, an engine of its own each time</h3>
+            <h3 className="font-bold">{t("Alone, an engine of its own each time")}</h3>
             <div className="mt-2 flex flex-wrap gap-2">
               {data?.kinds.map((one) => (
                 <Button key={one.kind} disabled={begin.isPending} onClick={() => begin.mutate({ kind: one.kind as Begin["kind"] })}>
@@ -63,19 +62,19 @@ export function TrainingPage() {
           )}
           {isOwner(person) && <NewClass />}
         </section>
-        <section aria-label="Read the plug" className="sheet grid gap-2 p-3">
-          <h2 className="text-lg font-bold">Read the plug</h2>
+        <section aria-label={t("Read the plug")} className="sheet grid gap-2 p-3">
+          <h2 className="text-lg font-bold">{t("Read the plug")}</h2>
           <p className="text-sm">
-            {data && data.plugs_read > 0 ? `${data.plugs_right} of ${data.plugs_read} named rightly.` : "A firing end is drawn; name what made it so."}
+            {data && data.plugs_read > 0 ? t("{{plugs_right}} of {{plugs_read}} named rightly.", { plugs_right: data.plugs_right, plugs_read: data.plugs_read }) : t("A firing end is drawn; name what made it so.")}
           </p>
           {data?.confusions.map((one) => (
             <p key={`${one.face} ${one.answered}`} className="text-sm">
-              <b>{one.face}</b> taken for {one.answered}
-              {one.times > 1 && `, ${one.times} times`}
+              <b>{one.face}</b>{" "}{t("taken for {{answered}}", { answered: one.answered })}
+              {one.times > 1 && t(", {{times}} times", { times: one.times })}
             </p>
           ))}
           <Link to="/training/plugs" className="target grid min-h-11 place-items-center rounded-md bg-teal px-3 font-bold text-sheet">
-            Read plugs
+            {t("Read plugs")}
           </Link>
         </section>
       </div>
@@ -105,16 +104,16 @@ function OwnCases({ cases, owner, busy, onBegin }: OwnCasesProps) {
   });
   return (
     <div className="sheet mt-3 p-3">
-      <h3 className="font-bold">Engines that this shop had</h3>
-      <p className="caption">Nameless: what was read of them then, and what they turned out to be.</p>
+      <h3 className="font-bold">{t("Engines that this shop had")}</h3>
+      <p className="caption">{t("Nameless: what was read of them then, and what they turned out to be.")}</p>
       <ol className="mt-1 divide-y divide-line">
         {cases.map((each) => (
           <li key={each.seed} className="flex items-center gap-3 py-1.5">
             <span className="w-6 text-lg font-bold">{each.seed}</span>
             <CaseLine each={each} busy={busy} onBegin={onBegin} />
             {owner && (
-              <Button aria-label={`Take case ${each.seed} out`} disabled={drop.isPending} onClick={() => drop.mutate(each.seed)}>
-                out
+              <Button aria-label={t("Take case {{seed}} out", { seed: each.seed })} disabled={drop.isPending} onClick={() => drop.mutate(each.seed)}>
+                {t("out")}
               </Button>
             )}
           </li>
@@ -135,14 +134,14 @@ function CaseLine({ each, busy, onBegin }: CaseLineProps) {
   return (
     <>
       <span className="min-w-0 flex-1">{each.label}</span>
-      {each.points !== null && <b>{each.points} points</b>}
+      {each.points !== null && <b>{t("{{points}} points", { points: each.points })}</b>}
       {each.attempt && each.points !== null ? (
         <Link to={`/training/rounds/${each.attempt}`} className="target text-teal underline">
-          Look back
+          {t("Look back")}
         </Link>
       ) : (
         <Button disabled={busy} onClick={() => onBegin(each.kind as Begin["kind"], each.seed)}>
-          {each.attempt ? "Go on" : "Begin"}
+          {each.attempt ? t("Go on") : t("Begin")}
         </Button>
       )}
     </>
@@ -153,7 +152,7 @@ function CaseLine({ each, busy, onBegin }: CaseLineProps) {
 function ClassSheet({ one, busy, onBegin }: ClassProps) {
   return (
     <section aria-label={one.name} className="sheet mb-3 p-3">
-      <h3 className="font-bold">Class: {one.name}</h3>
+      <h3 className="font-bold">{t("Class: {{name}}", { name: one.name })}</h3>
       <ol className="mt-1 divide-y divide-line">
         {one.cases.map((each, at) => (
           <li key={each.seed} className="flex items-center gap-3 py-1.5">
@@ -164,14 +163,14 @@ function ClassSheet({ one, busy, onBegin }: ClassProps) {
       </ol>
       {one.players.length > 0 && (
         <table className="mt-2 w-full text-left text-sm">
-          <caption className="caption text-left">How it went. Off: the mean square of what was claimed less what was so, 0 is best.</caption>
+          <caption className="caption text-left">{t("How it went. Off: the mean square of what was claimed less what was so, 0 is best.")}</caption>
           <thead>
             <tr className="border-b border-line">
-              <th scope="col">Name</th>
-              <th scope="col">Played</th>
-              <th scope="col">Points</th>
-              <th scope="col">Off</th>
-              <th scope="col">Convicted though sound</th>
+              <th scope="col">{t("Name")}</th>
+              <th scope="col">{t("Played")}</th>
+              <th scope="col">{t("Points")}</th>
+              <th scope="col">{t("Off")}</th>
+              <th scope="col">{t("Convicted though sound")}</th>
             </tr>
           </thead>
           <tbody>
@@ -183,7 +182,7 @@ function ClassSheet({ one, busy, onBegin }: ClassProps) {
                 <td>{player.brier}</td>
                 <td>
                   {player.wrong}
-                  {player.often && `, mostly of ${player.often}`}
+                  {player.often && t(", mostly of {{often}}", { often: player.often })}
                 </td>
               </tr>
             ))}
@@ -206,9 +205,9 @@ function NewClass() {
   });
   return (
     <div className="mt-3 flex items-end gap-2">
-      <TextField label="A new class, five cases drawn for it" value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField label={t("A new class, five cases drawn for it")} value={name} onChange={(event) => setName(event.target.value)} />
       <Button disabled={name.trim() === "" || made.isPending} onClick={() => made.mutate()}>
-        Make it
+        {t("Make it")}
       </Button>
     </div>
   );

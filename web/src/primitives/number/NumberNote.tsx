@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { Button } from "../Button";
 import { writeNumber } from "./readNumber";
 
@@ -13,7 +14,7 @@ export function NumberNote({ id, error, question, onChoose }: Props) {
   if (question) {
     return (
       <div id={id} role="alert" className="mt-1 flex flex-wrap items-center gap-1 text-sm">
-        Which?
+        {t("Which?")}
         {question.map((value) => (
           <Button key={value} onClick={() => onChoose(value)}>
             {writeNumber(value)}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 import { useId } from "react";
 import { NumberInput, type Finishing } from "./NumberInput";
 import { NumberNote } from "./NumberNote";
@@ -27,7 +28,7 @@ export function QuantityEntry<U extends string>({
   onChange,
   disabled,
   error,
-  absent = "not looked at",
+  absent = t("not looked at"),
   ...finishing
 }: Props<U>) {
   const id = useId();
@@ -42,7 +43,7 @@ export function QuantityEntry<U extends string>({
       <div className="flex gap-1">
         <NumberInput {...finishing} id={id} name={name ?? label} entry={entry} wrong={wrong} noted={Boolean(wrong || entry.question)} disabled={disabled} />
         <select
-          aria-label={`Unit of ${label.toLowerCase()}`}
+          aria-label={t("Unit of {{label}}", { label: label.toLowerCase() })}
           className="entry w-auto min-w-16 shrink-0 px-1"
           disabled={disabled}
           value={entry.unit}

@@ -1,3 +1,4 @@
+import { t } from "../../language";
 /** A number as people type it, and what it may mean. */
 export type Reading =
   | { kind: "none" }
@@ -39,7 +40,7 @@ export function readNumber(text: string, units: readonly Unit[] = []): Reading {
   if (trimmed === "") return { kind: "none" };
   const [, sign = "", body = "", rest = ""] = NUMBER.exec(trimmed) ?? [];
   const values = valuesOf(body.trim());
-  if (!values) return { kind: "wrong", error: "Not a number: digits, with a point or a comma." };
+  if (!values) return { kind: "wrong", error: t("Not a number: digits, with a point or a comma.") };
   const unit = rest.trim() === "" ? undefined : unitOf(rest, units);
   if (rest.trim() !== "" && unit === undefined) return { kind: "wrong", error: unknownUnit(rest.trim(), units) };
   const signed = values.map((value) => (sign === "" || sign === "+" ? value : -value));
@@ -83,8 +84,8 @@ function unitOf(text: string, units: readonly Unit[]): string | undefined {
 }
 
 function unknownUnit(text: string, units: readonly Unit[]): string {
-  if (units.length === 0) return `Only a number goes here, not \u201c${text}\u201d.`;
-  return `\u201c${text}\u201d is no unit of this: ${units.map((one) => one.label).join(", ")}.`;
+  if (units.length === 0) return t("Only a number goes here, not “{{text}}”.", { text });
+  return t("“{{text}}” is no unit of this: {{units}}.", { text, units: units.map((one) => one.label).join(", ") });
 }
 
 /** A number as this person's place writes it, without grouping and with every digit it has. */
@@ -103,5 +104,5 @@ export function doubt(text: string): string | undefined {
   const read = readNumber(text);
   if (read.kind === "wrong") return read.error;
   if (read.kind !== "either") return undefined;
-  return `${text.trim()} could be two numbers: write ${read.values.map((one) => writeNumber(one)).join(" or ")}.`;
+  return t("{{text}} could be two numbers: write {{values}}.", { text: text.trim(), values: read.values.map((one) => writeNumber(one)).join(" or ") });
 }
