@@ -29,10 +29,17 @@ DATABASES = {
     )
 }
 # Nobody waits for ever: neither for an answer of the database nor for somebody else's lock.
-DATABASES["default"].setdefault("OPTIONS", {})["options"] = (
+PATIENCE = (
     f"-c statement_timeout={os.environ.get('STATEMENT_TIMEOUT_MS', '60000')} "
     f"-c lock_timeout={os.environ.get('LOCK_TIMEOUT_MS', '15000')}"
 )
+# Lists and archives may be read from a database that follows the first: see api/replica.py.
+if replica := os.environ.get("REPLICA_URL"):
+    DATABASES["replica"] = dj_database_url.parse(replica, conn_max_age=60, conn_health_checks=True)
+    DATABASES["replica"]["TEST"] = {"MIRROR": "default"}
+for database in DATABASES.values():
+    database.setdefault("OPTIONS", {})["options"] = PATIENCE
+DATABASE_ROUTERS = ["server.api.replica.Router"]
 CACHES = {
     "default": {
         "BACKEND": "django.core.cache.backends.db.DatabaseCache",
@@ -79,6 +86,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "server.api.replica.Written",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "server.urls"

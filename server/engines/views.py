@@ -17,6 +17,7 @@ from core.engine.layout import PRESETS, arrangement, stations
 from core.engine.sharing import coil_groups
 from core.knowledge import knowledge
 from server.api.fields import DraftField, EngineField
+from server.api.replica import from_replica
 from server.api.views import ShopView
 from server.engines import services
 from server.engines.models import Engine
@@ -89,7 +90,8 @@ class EnginesView(ShopView):
         engines = Engine.objects.visible_to(self.user)
         for word in asked.validated_data["q"].lower().split():
             engines = engines.filter(words__contains=word)
-        return Response(EngineSerializer(engines[:MOST_LISTED], many=True).data)
+        with from_replica(request):
+            return Response(EngineSerializer(engines[:MOST_LISTED], many=True).data)
 
     @extend_schema(
         operation_id="add_engine", request=AddEngineSerializer, responses={201: EngineSerializer}

@@ -26,6 +26,7 @@ from core.refit import refit_sheet
 from core.vocabulary import CylinderFault, EngineFault, Grade, words_of
 from server.api.downloads import download
 from server.api.parsers import Bytes
+from server.api.replica import from_replica
 from server.api.views import ShopView
 from server.engines.models import Engine
 from server.engines.views import plan_of
@@ -128,7 +129,8 @@ class InspectionsView(ShopView):
         rows = everything.filter(pk__in=page).select_related("engine", "opened_by")
         rows = rows.annotate(signed=is_signed())
         rows = rows.defer("document", "assessment", "words", "engine__data", "engine__words")
-        return Response(InspectionRowSerializer(ordered(rows, order), many=True).data)
+        with from_replica(request):
+            return Response(InspectionRowSerializer(ordered(rows, order), many=True).data)
 
     @extend_schema(
         operation_id="open_inspection",

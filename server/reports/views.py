@@ -23,9 +23,10 @@ from server.inspections.models import Inspection
 from server.reports import exports, services
 from server.reports.models import ReportLink
 from server.reports.pdf import html, job_pdf, pdf
+from server.shops.models import Units
 
 SPOKEN = list(LANGUAGES.items())
-UNITS = ("as-read", "metric", "imperial")
+UNITS = Units.values
 IN_LANGUAGE = OpenApiParameter("language", OpenApiTypes.STR, enum=list(LANGUAGES))
 
 
@@ -50,7 +51,9 @@ class LinkSerializer(serializers.Serializer[Any]):
 
 class NewLinkSerializer(serializers.Serializer[Any]):
     days = serializers.IntegerField(min_value=1, max_value=services.MOST_DAYS, default=30)
-    units = serializers.ChoiceField(choices=UNITS, default="as-read")
+    units = serializers.ChoiceField(
+        choices=UNITS, required=False, help_text="the shop's where none are given"
+    )
     photos = serializers.BooleanField(default=False)
     language = serializers.ChoiceField(
         choices=SPOKEN, required=False, help_text="the shop's where none is given"
@@ -70,7 +73,9 @@ class ReopenSerializer(serializers.Serializer[Any]):
 
 
 class ReportQuery(serializers.Serializer[Any]):
-    units = serializers.ChoiceField(choices=UNITS, default="as-read")
+    units = serializers.ChoiceField(
+        choices=UNITS, required=False, help_text="the shop's where none are given"
+    )
     photos = serializers.BooleanField(default=False)
     language = serializers.ChoiceField(choices=SPOKEN, required=False)
 
@@ -123,7 +128,7 @@ class LinksView(InspectionPartView):
         given = NewLinkSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         inspection = self.inspection(inspection_id)
-        asked = {"language": self.user.shop.language, **given.validated_data}
+        asked = {**_usual(inspection), **given.validated_data}
         made, secret = services.link(inspection=inspection, by=self.user, **asked)
         body = {**_link(made), "address": request.build_absolute_uri(f"/r/{secret}")}
         return Response(LinkSerializer(body).data, status=status.HTTP_201_CREATED)
@@ -157,7 +162,7 @@ class ReportView(InspectionPartView):
         asked = ReportQuery(data=request.query_params)
         asked.is_valid(raise_exception=True)
         inspection = self.inspection(inspection_id)
-        return _pdf(inspection, **{"language": inspection.shop.language, **asked.validated_data})
+        return _pdf(inspection, **{**_usual(inspection), **asked.validated_data})
 
 
 class JobSheetView(InspectionPartView):
@@ -172,8 +177,9 @@ class JobSheetView(InspectionPartView):
         asked = ReportQuery(data=request.query_params)
         asked.is_valid(raise_exception=True)
         inspection = self.inspection(inspection_id)
-        with speaking(asked.validated_data.get("language", inspection.shop.language)):
-            made = job_pdf(inspection, asked.validated_data["units"])
+        wanted = {**_usual(inspection), **asked.validated_data}
+        with speaking(wanted["language"]):
+            made = job_pdf(inspection, wanted["units"])
         return download(made, "application/pdf", f"job-{inspection.date}.pdf", inline=True)
 
 
@@ -233,6 +239,11 @@ def shared(request: HttpRequest, secret: str, as_pdf: bool = False) -> HttpRespo
             others=[one for one in SPOKEN if one[0] != language],
         )
     return HttpResponse(page, headers=UNSEEN)
+
+
+def _usual(inspection: Inspection) -> dict[str, str]:
+    """How the shop's reports are where nobody chooses otherwise."""
+    return {"units": inspection.shop.units, "language": inspection.shop.language}
 
 
 def _read_by(request: HttpRequest) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from typing import Any, cast
+from zoneinfo import available_timezones
 
 from django.contrib.auth import update_session_auth_hash
 from django.shortcuts import get_object_or_404
@@ -21,7 +22,7 @@ from core.language import LANGUAGES
 from server.api.access import SignedIn as AnybodySignedIn
 from server.api.views import ShopView
 from server.shops import accounts, logo, second_factor
-from server.shops.models import Paper, Shop, SignedIn, User
+from server.shops.models import Paper, Shop, SignedIn, Units, User
 from server.shops.sessions import MUST_ENROL, end_all
 from server.shops.tasks import mail_link
 from server.shops.views import PersonSerializer, signed_in
@@ -113,6 +114,12 @@ class ShopSerializer(serializers.Serializer[Any]):
     address = serializers.CharField(max_length=1000, allow_blank=True)
     liability = serializers.CharField(max_length=4000, allow_blank=True)
     fee = serializers.CharField(max_length=300, allow_blank=True)
+    units = serializers.ChoiceField(
+        choices=Units.values, required=False, help_text="of its reports, where nobody chooses"
+    )
+    time_zone = serializers.CharField(
+        max_length=64, required=False, help_text="as the IANA names them, such as Europe/Oslo"
+    )
     language = serializers.ChoiceField(
         choices=list(LANGUAGES.items()), required=False, help_text="of its reports"
     )
@@ -122,6 +129,11 @@ class ShopSerializer(serializers.Serializer[Any]):
         help_text="years after which clients are erased of whose engines nothing came since",
     )  # fmt: skip
     second_factor = serializers.BooleanField()
+
+    def validate_time_zone(self, name: str) -> str:
+        if name not in available_timezones():
+            raise serializers.ValidationError("a time zone such as Europe/Oslo")
+        return name
 
 
 class Forgetting(AnonRateThrottle):

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import uuid
+from datetime import datetime
 from typing import Any, Self, TypeVar
+from zoneinfo import ZoneInfo
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.contrib.sessions.base_session import AbstractBaseSession, BaseSessionManager
@@ -21,6 +23,14 @@ class Paper(models.TextChoices):
     LETTER = "letter", "Letter"
 
 
+class Units(models.TextChoices):
+    """In what a report gives its figures; the values are the core's."""
+
+    AS_READ = "as-read"
+    METRIC = "metric"
+    IMPERIAL = "imperial"
+
+
 class Shop(models.Model):
     """A business or club whose people share engines and inspections."""
 
@@ -30,6 +40,8 @@ class Shop(models.Model):
     address = models.TextField(blank=True, default="")
     liability = models.TextField(blank=True, default="")
     fee = models.CharField(max_length=300, blank=True, default="")
+    units = models.CharField(max_length=10, choices=Units.choices, default=Units.AS_READ)
+    time_zone = models.CharField(max_length=64, default="UTC")
     language = models.CharField(max_length=5, choices=list(LANGUAGES.items()), default=ENGLISH)
     paper = models.CharField(max_length=6, choices=Paper.choices, default=Paper.A4)
     logo = models.BinaryField(blank=True, default=b"")  # PNG, made anew from what was given.
@@ -40,6 +52,14 @@ class Shop(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    def at(self, moment: datetime) -> datetime:
+        """A moment in the shop's own time."""
+        return moment.astimezone(ZoneInfo(self.time_zone))
+
+    def when(self, moment: datetime) -> str:
+        """The same as its clock shows it, with the name of its time."""
+        return f"{self.at(moment):%Y-%m-%d %H:%M %Z}"
 
 
 class UserManager(BaseUserManager["User"]):

@@ -4,6 +4,7 @@ import json
 import random
 import re
 from contextlib import suppress
+from datetime import UTC, datetime
 from html.parser import HTMLParser
 from unittest import mock
 
@@ -108,3 +109,21 @@ class LanguageTests(ReportCase):
             asked = self.client.get(f"{self.address}/report?language=en")
             self.assertEqual(asked.content, b"en")
         self.assertEqual(self.client.get(f"{self.address}/report?language=tlh").status_code, 400)
+
+    def test_the_shop_has_units_and_a_clock_of_its_own(self):
+        self.send("/handing-over")
+        Signing.objects.update(at=datetime(2026, 7, 1, 22, 30, tzinfo=UTC))
+        Shop.objects.update(units="imperial", time_zone="Europe/Oslo")
+        self.inspection.shop.refresh_from_db()
+        page = html(self.inspection, "as-read", photos=False)
+        self.assertIn("Signed 2 July 2026", page)
+        self.assertIn("on 2026-07-02 00:30 CEST", page)
+        link = self.send("/links", {"days": 7}).json()
+        self.assertEqual(link["units"], "imperial")
+        shop = self.client.get("/api/shop").json()
+        wrong = self.client.put("/api/shop", {**shop, "time_zone": "Mars"}, "application/json")
+        self.assertEqual(wrong.status_code, 400)
+        kept = self.client.put("/api/shop", {**shop, "units": "metric"}, "application/json")
+        self.assertEqual(
+            (kept.json()["units"], kept.json()["time_zone"]), ("metric", "Europe/Oslo")
+        )

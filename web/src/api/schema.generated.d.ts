@@ -5646,8 +5646,14 @@ export interface components {
         NewLinkRequest: {
             /** @default 30 */
             days: number;
-            /** @default as-read */
-            units: components["schemas"]["UnitsEnum"];
+            /**
+             * @description the shop's where none are given
+             *
+             *     * `as-read` - as-read
+             *     * `metric` - metric
+             *     * `imperial` - imperial
+             */
+            units?: components["schemas"]["UnitsEnum"];
             /** @default false */
             photos: boolean;
             /**
@@ -6833,6 +6839,16 @@ export interface components {
             liability: string;
             fee: string;
             /**
+             * @description of its reports, where nobody chooses
+             *
+             *     * `as-read` - as-read
+             *     * `metric` - metric
+             *     * `imperial` - imperial
+             */
+            units?: components["schemas"]["UnitsEnum"];
+            /** @description as the IANA names them, such as Europe/Oslo */
+            time_zone?: string;
+            /**
              * @description of its reports
              *
              *     * `en` - English
@@ -6855,6 +6871,16 @@ export interface components {
             address: string;
             liability: string;
             fee: string;
+            /**
+             * @description of its reports, where nobody chooses
+             *
+             *     * `as-read` - as-read
+             *     * `metric` - metric
+             *     * `imperial` - imperial
+             */
+            units?: components["schemas"]["UnitsEnum"];
+            /** @description as the IANA names them, such as Europe/Oslo */
+            time_zone?: string;
             /**
              * @description of its reports
              *

@@ -1,6 +1,7 @@
 import { t } from "../../language";
 import { useState } from "react";
 import type { Assessment } from "../../api/client";
+import { UNITS } from "../../api/units";
 import { LANGUAGES } from "../../api/languages";
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
@@ -10,11 +11,6 @@ import { isOwner, useSession } from "../session/useSession";
 import { Judgement } from "./Judgement";
 import { useHandingOver, useShop, useToday, type Language, type Units } from "./useHandingOver";
 
-const UNITS = [
-  { value: "as-read", label: t("as read") },
-  { value: "metric", label: t("metric") },
-  { value: "imperial", label: t("imperial") },
-] as const;
 const DAYS = [
   { value: "7", label: t("a week") },
   { value: "30", label: t("a month") },
@@ -136,11 +132,12 @@ interface ReportProps {
 }
 
 function Report({ inspection, over, signed, disabled }: ReportProps) {
-  const [units, setUnits] = useState<NonNullable<Units>>("as-read");
   const [photos, setPhotos] = useState(true);
   const shop = useShop();
   const [chosen, setLanguage] = useState<Language>();
   const language = chosen ?? shop.data?.language ?? "en";
+  const [inUnits, setUnits] = useState<NonNullable<Units>>();
+  const units = inUnits ?? shop.data?.units ?? "as-read";
   const [days, setDays] = useState<string>("30");
   const base = `/api/inspections/${inspection}`;
   const made = over.link.data;

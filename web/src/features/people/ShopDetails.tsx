@@ -2,6 +2,7 @@ import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, take, upload, type Schemas } from "../../api/client";
+import { UNITS } from "../../api/units";
 import { LANGUAGES } from "../../api/languages";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
@@ -10,6 +11,7 @@ import { Tick } from "../../primitives/Tick";
 
 type Shop = Schemas["Shop"];
 
+const ZONES = Intl.supportedValuesOf("timeZone");
 const PAPERS = [
   { value: "A4", label: "A4" },
   { value: "letter", label: t("Letter") },
@@ -66,6 +68,19 @@ export function ShopDetails({ owner }: { owner: boolean }) {
         value={shop.fee}
         onChange={(event) => set({ fee: event.target.value })}
       />
+      <Choice label={t("Units of its reports")} options={UNITS} value={shop.units} disabled={!owner} onChange={(units) => units && set({ units })} />
+      <Field label={t("Its time zone")} hint={t("Reports give their times in it.")}>
+        {(wiring) => (
+          <>
+            <input className="entry" list="zones" disabled={!owner} value={shop.time_zone} onChange={(event) => set({ time_zone: event.target.value })} {...wiring} />
+            <datalist id="zones">
+              {ZONES.map((zone) => (
+                <option key={zone} value={zone} />
+              ))}
+            </datalist>
+          </>
+        )}
+      </Field>
       <Choice label={t("Language of its reports")} options={LANGUAGES} value={shop.language} disabled={!owner} onChange={(language) => language && set({ language })} />
       <Choice label={t("Paper of its reports")} options={PAPERS} value={shop.paper} disabled={!owner} onChange={(paper) => paper && set({ paper })} />
       <Choice

@@ -1,0 +1,83 @@
+"""A second database that follows the first (`REPLICA_URL`): lists and archives are read from it.
+
+Who has just written reads the first one for a while, so that nobody misses what they did. Where the
+second is away, the first answers.
+"""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from typing import Any
+
+from django.conf import settings
+from django.db import DatabaseError, connections
+from django.http import HttpRequest, HttpResponse
+
+REPLICA = "replica"
+WROTE, BEHIND_S = "wrote", 10  # How far a replica may lag before somebody misses their own entry.
+SAFE = ("GET", "HEAD", "OPTIONS")
+log = logging.getLogger(__name__)
+_reading: ContextVar[bool] = ContextVar("reading", default=False)
+
+
+class Router:
+    """Sends to the replica what is read inside `from_replica`, and nothing else."""
+
+    def db_for_read(self, model: type[Any], **hints: Any) -> str | None:
+        return REPLICA if _reading.get() else None
+
+    def db_for_write(self, model: type[Any], **hints: Any) -> str | None:
+        return "default"
+
+    def allow_relation(self, one: Any, other: Any, **hints: Any) -> bool:
+        return True
+
+    def allow_migrate(self, db: str, app_label: str, **hints: Any) -> bool:
+        return db != REPLICA
+
+
+@contextmanager
+def from_replica(request: HttpRequest | None = None) -> Iterator[None]:
+    """Read what is asked in this block from the replica, where there is one and it answers."""
+    if not _answers() or (request is not None and WROTE in request.COOKIES):
+        yield
+        return
+    before = _reading.set(True)
+    try:
+        yield
+    finally:
+        _reading.reset(before)
+
+
+def _answers() -> bool:
+    if REPLICA not in settings.DATABASES:
+        return False
+    try:
+        connections[REPLICA].ensure_connection()
+    except DatabaseError:
+        log.warning("the replica does not answer; the first database is read")
+        return False
+    return True
+
+
+class Written:
+    """Remembers for a moment, on the device, that somebody has written."""
+
+    def __init__(self, answer: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.answer = answer
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.answer(request)
+        if REPLICA in settings.DATABASES and request.method not in SAFE:
+            response.set_cookie(
+                WROTE,
+                "1",
+                max_age=BEHIND_S,
+                httponly=True,
+                samesite="Strict",
+                secure=settings.SECURE,
+            )
+        return response

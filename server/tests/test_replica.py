@@ -1,0 +1,52 @@
+"""Lists and archives from a database that follows the first, where there is one."""
+
+from unittest import mock
+
+from django.db import connections
+from django.test import TestCase
+
+from server.api.replica import REPLICA, WROTE, from_replica
+from server.demo.load import DOCUMENTS
+from server.inspections.models import Inspection
+from server.inspections.services import import_document
+from server.tests.people import said, shop_with
+
+
+def follower(**changes):
+    """As if there were a second database, in the settings and among the connections."""
+    given = {**connections.settings["default"], **changes}
+    return mock.patch.dict(connections.settings, {REPLICA: given})
+
+
+class ReplicaTests(TestCase):
+    def test_only_what_is_read_in_its_block_comes_from_there(self):
+        with mock.patch("server.api.replica._answers", return_value=True):
+            self.assertEqual(Inspection.objects.all().db, "default")
+            with from_replica():
+                self.assertEqual(Inspection.objects.all().db, REPLICA)
+            self.assertEqual(Inspection.objects.all().db, "default")
+
+    def test_where_it_is_away_the_first_one_answers(self):
+        user = shop_with("owner")
+        import_document(
+            shop=user.shop, by=user, data=(DOCUMENTS / "pump-inline-three.json").read_bytes()
+        )
+        self.client.force_login(user)
+        with follower(PORT="1"), self.assertLogs("server.api.replica", "WARNING"):
+            self.assertEqual(len(self.client.get("/api/inspections").json()), 1)
+        del connections[REPLICA]
+
+    def test_who_has_just_written_misses_nothing(self):
+        user = shop_with("owner")
+        made = import_document(
+            shop=user.shop, by=user, data=(DOCUMENTS / "pump-inline-three.json").read_bytes()
+        )
+        self.client.force_login(user)
+        body = {"observations": [said("/cylinders/1/plug/smell", "fuel")]}
+        with follower(PORT="1"):
+            answer = self.client.post(
+                f"/api/inspections/{made.pk}/observations", body, "application/json"
+            )
+            self.assertTrue(answer.cookies[WROTE]["httponly"])
+            with self.assertNoLogs("server.api.replica", "WARNING"):  # It was not even asked.
+                self.assertEqual(len(self.client.get("/api/inspections").json()), 1)
