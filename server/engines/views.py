@@ -100,7 +100,7 @@ class EnginesView(ShopView):
         given = AddEngineSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         asked = dict(given.validated_data)
-        self.check_author(asked.pop("author", None))
+        self.written_by(asked.pop("author", None))
         engine = services.add(shop=self.user.shop, **asked)
         return Response(EngineSerializer(engine).data, status=status.HTTP_201_CREATED)
 

@@ -40,8 +40,12 @@ class Said:
 
 
 @transaction.atomic
-def record(*, inspection_id: uuid.UUID, said: Sequence[Said], by: User) -> Inspection:
+def record(
+    *, inspection_id: uuid.UUID, said: Sequence[Said], by: User, sent_by: User | None = None
+) -> Inspection:
     """Add observations to the log once, all of them or none.
+
+    `sent_by` is the owner who sends what somebody left on a device who was shut out since.
 
     Those whose client_id is already in the log are left out, so sending a batch again changes
     nothing; two people's batches are put in order by a lock on the inspection. What was said of a
@@ -59,7 +63,7 @@ def record(*, inspection_id: uuid.UUID, said: Sequence[Said], by: User) -> Inspe
     fresh = _fresh(locked, said)
     if not fresh:
         return locked
-    added = _spelt(locked, fresh, by)
+    added = _spelt(locked, fresh, by, sent_by)
     if any(not one.path.startswith("/outcome") for one in added) and locked.signed_off:
         raise CoreError("signed-off", added[0].path, None, "an amendment to be opened first")
     released = _judge(locked, added)
@@ -168,7 +172,9 @@ def _fresh(locked: Inspection, said: Sequence[Said]) -> list[Said]:
     return fresh
 
 
-def _spelt(locked: Inspection, fresh: Sequence[Said], by: User) -> list[Observation]:
+def _spelt(
+    locked: Inspection, fresh: Sequence[Said], by: User, sent_by: User | None
+) -> list[Observation]:
     """The rows to be added, each in the numbers that are in force when its turn comes."""
     numbers = locked.numbers
     added = []
@@ -182,6 +188,7 @@ def _spelt(locked: Inspection, fresh: Sequence[Said], by: User) -> list[Observat
             place=place_of(path, numbers),
             value=value,
             by=by,
+            sent_by=sent_by,
             made=one.made,
             device=one.device,
             seen=one.seen,

@@ -133,6 +133,7 @@ class Observation(models.Model):
     place = models.CharField(max_length=300)
     value = models.JSONField(null=True)
     by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
+    sent_by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
     made = models.DateTimeField(null=True)
     device = models.UUIDField(null=True)

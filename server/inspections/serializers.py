@@ -238,6 +238,9 @@ class LoggedSerializer(serializers.Serializer[Any]):
     path = serializers.CharField()
     value = ValueField(allow_null=True)
     by = serializers.CharField(source="by.name", default="")
+    sent_by = serializers.CharField(
+        source="sent_by.name", default="", help_text="the owner who sent it in their name"
+    )
     at = serializers.DateTimeField()
     made = serializers.DateTimeField(allow_null=True)
     held = serializers.BooleanField()

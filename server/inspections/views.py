@@ -141,12 +141,12 @@ class InspectionsView(ShopView):
         given = OpenSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         fields = dict(given.validated_data)
-        self.check_author(fields.pop("author", None))
+        by = self.written_by(fields.pop("author", None))
         made = {name: fields.pop(name, None) for name in ("id", "device")}
         if "date" in fields:
             fields["date"] = fields["date"].isoformat()
         engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=fields.pop("engine"))
-        inspection = services.open_inspection(engine=engine, by=self.user, fields=fields, **made)
+        inspection = services.open_inspection(engine=engine, by=by, fields=fields, **made)
         response = whole(inspection)
         response.status_code = status.HTTP_201_CREATED
         return response
@@ -297,13 +297,14 @@ class ObservationsView(ShopView):
     @extend_schema(operation_id="observations", responses=LoggedSerializer(many=True))
     def get(self, request: Request, inspection_id: str) -> Response:
         inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
-        rows = inspection.observations.select_related("by")
+        rows = inspection.observations.select_related("by", "sent_by")
         return Response(LoggedSerializer(rows, many=True).data)
 
     @extend_schema(operation_id="record", request=BatchSerializer, responses=InspectionSerializer)
     def post(self, request: Request, inspection_id: UUID) -> Response:
         given = BatchSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        self.check_author(given.validated_data.get("author"))
+        by = self.written_by(given.validated_data.get("author"))
         said = [log.Said(**one) for one in given.validated_data["observations"]]
-        return whole(log.record(inspection_id=inspection_id, said=said, by=self.user))
+        sent_by = self.user if by != self.user else None
+        return whole(log.record(inspection_id=inspection_id, said=said, by=by, sent_by=sent_by))

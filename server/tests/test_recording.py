@@ -101,6 +101,31 @@ class RecordTests(Recorder):
         self.assertEqual((answer.status_code, answer.json()["code"]), (409, "another-author"))
         self.assertEqual(Observation.objects.count(), before)
 
+    def test_what_somebody_left_who_was_shut_out_an_owner_sends_in_their_name(self):
+        gone = User.objects.create_user(
+            "bo@example.test", PASSWORD, name="Bo", role="inspector", shop=self.user.shop
+        )
+
+        def sent(author, oil):
+            body = {
+                "author": str(author.pk),
+                "observations": [said("/cylinders/2/well/oil", oil)],
+            }
+            return self.client.post(f"{self.address}/observations", body, "application/json")
+
+        User.objects.filter(pk=self.user.pk).update(role="owner")
+        self.assertEqual(sent(gone, "none").status_code, 409, "may still sign in")
+        User.objects.filter(pk=gone.pk).update(is_active=False)
+        User.objects.filter(pk=self.user.pk).update(role="inspector")
+        self.assertEqual(sent(gone, "none").status_code, 409, "no owner")
+        User.objects.filter(pk=self.user.pk).update(role="owner")
+        self.assertEqual(sent(gone, "none").status_code, 200)
+        row = self.client.get(f"{self.address}/observations").json()[-1]
+        self.assertEqual((row["by"], row["sent_by"]), ("Bo", self.user.name))
+        stranger = shop_with("inspector", name="Elsewhere")
+        User.objects.filter(pk=stranger.pk).update(is_active=False)
+        self.assertEqual(sent(stranger, "none").status_code, 409, "of another shop")
+
     def test_a_removed_test_comes_back_for_a_reading_that_its_remover_never_saw(self):
         base = "/tests/compression/dry-1"
         self.record(

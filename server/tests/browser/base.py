@@ -112,8 +112,8 @@ class BrowserTestCase(LiveServerTestCase):
         if self.worker:
             self.expect_worker()
 
-    def open(self, title: str) -> None:
-        self.sign_in()
+    def open(self, title: str, person: int = 0) -> None:
+        self.sign_in(person)
         self.page.get_by_role("link").filter(has_text="read by").filter(has_text=title).click()
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
 

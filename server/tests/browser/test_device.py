@@ -54,8 +54,8 @@ class DeviceTestCase(BrowserTestCase):
         super().setUp()
         self.status = self.page.get_by_role("status", name="Entries")
 
-    def begin(self):
-        self.open("Village fire pump")
+    def begin(self, person=0):
+        self.open("Village fire pump", person)
         self.page.keyboard.press("2")
         self.inspection = Inspection.objects.get(engine__identifier="PUMP-2")
         self.before = self.inspection.sequence
@@ -178,6 +178,23 @@ class AuthorTests(DeviceTestCase):
         self.assertEqual(self.said(), self.by(1, "none") + self.by(0, "fuel", "oil"))
         asked = Inspection.objects.get(pk=self.inspection.pk).conflicts
         self.assertEqual(list(asked), [PATH], "the two did not know of each other")
+
+    def test_what_somebody_left_who_was_shut_out_an_owner_sends_in_their_name(self):
+        self.begin(1)
+        self.context.set_offline(True)
+        self.smell("fuel")
+        expect(self.status).to_contain_text("1 entry on this device")
+        self.leave()
+        User.objects.filter(email=PEOPLE[1][0]).update(is_active=False)
+        self.context.set_offline(False)
+        self.enter(PEOPLE[0][0])
+        self.page.get_by_role("link", name="1 of others").click()
+        others = self.page.get_by_role("region", name="Of others")
+        others.get_by_role("button", name="Send them in their name").click()
+        expect(others).to_have_count(0)
+        self.assertEqual(self.said(), self.by(1, "fuel"))
+        row = self.inspection.observations.get(path=PATH)
+        self.assertEqual(row.sent_by.email, PEOPLE[0][0])
 
     def test_signing_out_ends_it_at_once_with_a_network_and_without(self):
         for offline in (False, True):

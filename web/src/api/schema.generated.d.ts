@@ -5611,6 +5611,11 @@ export interface components {
             } | unknown[] | null;
             /** @default  */
             by: string;
+            /**
+             * @description the owner who sent it in their name
+             * @default
+             */
+            sent_by: string;
             /** Format: date-time */
             at: string;
             /** Format: date-time */

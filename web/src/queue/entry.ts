@@ -72,6 +72,8 @@ export interface Entry {
   /** Counts up on this device: the order in which entries are sent. */
   order: number;
   author: Author;
+  /** Who sends it in its author's name: an owner, for somebody who is shut out. */
+  handed?: Author;
   device: string;
   /** When it was made, as this device tells the time. */
   made: string;
@@ -82,6 +84,11 @@ export interface Entry {
   act: Act;
   /** Set aside, with the reason; deleted by a person's act alone. */
   aside?: Reason;
+}
+
+/** Who sends an entry. */
+export function senderOf(entry: Entry): Author {
+  return entry.handed ?? entry.author;
 }
 
 /** The inspection that an act belongs to. */

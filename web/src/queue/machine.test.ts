@@ -59,6 +59,20 @@ describe("what is entered", () => {
     expect(page.sent()).toEqual([entry.id]);
   });
 
+  it("of somebody who was shut out is sent by an owner, apart from the owner's own and as its author's", () => {
+    const left = [say(ANNA, "t0"), { ...say(ANNA, "t0"), aside: { code: "server-fails", text: "" } }];
+    const page = opened(BO).tell({ type: "read", entries: left }, { type: "hand", author: ANNA.id });
+    const own = say(BO, "t1");
+    page.tell({ type: "made", entries: [own] });
+    expect(page.sent()).toEqual(left.map((one) => one.id));
+    page.tell({ type: "delivered", ids: left.map((one) => one.id) });
+    expect(page.sent()).toEqual([...left, own].map((one) => one.id));
+    expect(page.effects.flatMap((one) => (one.do === "send" ? one.entries.map((entry) => entry.author.id) : []))).toEqual(["anna", "anna", "bo"]);
+    const elsewhere = { ...say(ANNA, "t0"), author: { ...ANNA, id: "cy", shop: "other" } };
+    page.tell({ type: "read", entries: [elsewhere] }, { type: "hand", author: "cy" });
+    expect(summary(page.state).others).toHaveLength(1);
+  });
+
   it("is set aside when it is refused for good, and the others go on", () => {
     const [bad, good] = [say(ANNA, "t1"), say(ANNA, "t1")];
     const page = opened().tell({ type: "made", entries: [bad, good] });

@@ -7,7 +7,7 @@
  * docs/architecture.md for the diagram, machine.test.ts for the histories it is held to.
  */
 import { t } from "../language";
-import { inspectionOf, type Author, type Entry, type Reason } from "./entry";
+import { inspectionOf, senderOf, type Author, type Entry, type Reason } from "./entry";
 
 /** Whether the device's database has an entry: only then does it outlive the page. */
 export type Kept = "no" | "writing" | "yes";
@@ -65,7 +65,8 @@ export type Event =
   | { type: "failed"; ids: readonly string[]; failure: Failure }
   | { type: "retry"; afresh: boolean }
   | { type: "again"; ids: readonly string[] }
-  | { type: "discard"; ids: readonly string[] };
+  | { type: "discard"; ids: readonly string[] }
+  | { type: "hand"; author: string };
 
 export type Effect =
   | { do: "write"; entries: readonly Entry[] }
@@ -138,6 +139,8 @@ function take(state: State, event: Event): [State, Effect[]] {
       return again(state, event.ids);
     case "discard":
       return remove(state, new Set(event.ids.filter((id) => find(state, id)?.entry.aside)));
+    case "hand":
+      return hand(state, event.author);
   }
 }
 
@@ -212,7 +215,7 @@ function send(state: State): [State, Effect[]] {
   if (!person || state.resting) return [state, []];
   const mine = state.held
     .map((one) => one.entry)
-    .filter((one) => one.author.id === person.id && one.tab === state.tab && !one.aside);
+    .filter((one) => senderOf(one).id === person.id && one.tab === state.tab && !one.aside);
   const effects: Effect[] = [];
   let { underway } = state;
   if (underway.words.length === 0) {
@@ -242,8 +245,10 @@ function waitsFor(picture: Entry, before: readonly Entry[]): boolean {
 function batch(words: readonly Entry[], most: number): readonly Entry[] {
   const first = words[0];
   if (first?.act.kind !== "say") return words.slice(0, 1);
-  const inspection = first.act.inspection;
-  const end = words.findIndex((one) => one.act.kind !== "say" || one.act.inspection !== inspection);
+  const { act, author } = first;
+  const end = words.findIndex(
+    (one) => one.act.kind !== "say" || one.act.inspection !== act.inspection || one.author.id !== author.id,
+  );
   return words.slice(0, Math.min(most, end < 0 ? words.length : end));
 }
 
@@ -332,6 +337,19 @@ function again(state: State, ids: readonly string[]): [State, Effect[]] {
   return changed({ ...state, resting: false }, all, (entry) => ({ ...entry, tab: state.tab, aside: undefined }));
 }
 
+/** The signed-in person sends what somebody else left here; it stays what its author entered. */
+function hand(state: State, author: string): [State, Effect[]] {
+  const { person } = state;
+  if (!person || person.id === author) return [state, []];
+  const ids = state.held.map((one) => one.entry).filter((one) => one.author.id === author && one.author.shop === person.shop);
+  return changed({ ...state, resting: false }, new Set(ids.map((one) => one.id)), (entry) => ({
+    ...entry,
+    handed: person,
+    tab: state.tab,
+    aside: undefined,
+  }));
+}
+
 // -------------------------------------------------------------------------------- what is said of it
 
 export interface Summary {
@@ -347,10 +365,10 @@ export interface Summary {
 
 export function summary(state: State): Summary {
   const me = state.person?.id;
-  const own = state.held.filter((one) => one.entry.author.id === me);
+  const own = state.held.filter((one) => senderOf(one.entry).id === me);
   const others = new Map<string, { author: Author; count: number }>();
   for (const { entry } of state.held) {
-    if (entry.author.id === me) continue;
+    if (senderOf(entry).id === me) continue;
     const known = others.get(entry.author.id);
     others.set(entry.author.id, { author: entry.author, count: (known?.count ?? 0) + 1 });
   }

@@ -88,6 +88,7 @@ class Queue {
 
   retry = (): void => this.tell({ type: "retry", afresh: true });
   again = (ids: readonly string[]): void => this.tell({ type: "again", ids });
+  hand = (author: string): void => this.tell({ type: "hand", author });
   discard = (ids: readonly string[]): void => this.tell({ type: "discard", ids });
 
   private tell(event: Event): void {

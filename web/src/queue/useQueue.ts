@@ -1,5 +1,5 @@
 import { useMemo, useSyncExternalStore } from "react";
-import { inspectionOf, type Entry } from "./entry";
+import { inspectionOf, senderOf, type Entry } from "./entry";
 import { summary, type State, type Summary } from "./machine";
 import { queue } from "./runner";
 
@@ -20,7 +20,7 @@ const NONE: readonly Entry[] = [];
 export function useEntriesOf(inspection: string): readonly Entry[] {
   const { held, person } = useQueue();
   return useMemo(() => {
-    const own = held.map((one) => one.entry).filter((one) => one.author.id === person?.id && inspectionOf(one.act) === inspection);
+    const own = held.map((one) => one.entry).filter((one) => senderOf(one).id === person?.id && inspectionOf(one.act) === inspection);
     return own.length > 0 ? own : NONE;
   }, [held, person?.id, inspection]);
 }

@@ -1,8 +1,11 @@
 import { t } from "../../language";
 import { Link } from "react-router";
+import { useQuery } from "@tanstack/react-query";
+import { api, take } from "../../api/client";
+import { isOwner, useSession } from "../session/useSession";
 import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
-import { inspectionOf, queue, useQueue, useSummary, type Author, type Entry } from "../../queue";
+import { inspectionOf, queue, senderOf, useQueue, useSummary, type Author, type Entry } from "../../queue";
 import { exportEntries } from "./export";
 import { SetAside } from "./SetAside";
 import { entries, STORAGE_WORDS, told } from "./words";
@@ -12,7 +15,8 @@ export function DevicePage() {
   usePageTitle(t("On this device"));
   const state = useQueue();
   const { others } = useSummary();
-  const own = state.held.map((one) => one.entry).filter((one) => one.author.id === state.person?.id);
+  const shutOut = useShutOut(others.length > 0);
+  const own = state.held.map((one) => one.entry).filter((one) => senderOf(one).id === state.person?.id);
   const waiting = own.filter((one) => !one.aside);
   const aside = own.filter((one) => one.aside);
   const storage = STORAGE_WORDS[state.storage];
@@ -58,7 +62,7 @@ export function DevicePage() {
         <section aria-label={t("Of others")} className="sheet p-4">
           <h2 className="mb-1 font-bold">{t("Of others who work on this device")}</h2>
           <p className="mb-2 text-sm text-soft">
-            {t("Nobody sends what somebody else entered. It goes out when they sign in here again.")}
+            {t("Nobody sends what somebody else entered. It goes out when they sign in here again; of somebody who was shut out an owner sends it in their name.")}
           </p>
           <ul className="grid gap-2">
             {others.map(({ author, count }) => (
@@ -67,9 +71,16 @@ export function DevicePage() {
                   {t("{{count}} of", { count: entries(count) })}{" "}<b>{mayKnow(author, state.person) ? author.name : t("somebody of another shop")}</b>
                 </span>
                 {mayKnow(author, state.person) && (
-                  <Button onClick={() => void exportEntries(of(author, state.held.map((one) => one.entry)))}>
-                    {t("Export them to a file")}
-                  </Button>
+                  <span className="flex flex-wrap gap-2">
+                    {shutOut.has(author.id) && (
+                      <Button weight="main" onClick={() => queue.hand(author.id)}>
+                        {t("Send them in their name")}
+                      </Button>
+                    )}
+                    <Button onClick={() => void exportEntries(of(author, state.held.map((one) => one.entry)))}>
+                      {t("Export them to a file")}
+                    </Button>
+                  </span>
                 )}
               </li>
             ))}
@@ -80,12 +91,19 @@ export function DevicePage() {
   );
 }
 
+/** Who was shut out of the shop, as far as the signed-in person decides about people. */
+function useShutOut(wanted: boolean): ReadonlySet<string> {
+  const owner = isOwner(useSession().person);
+  const people = useQuery({ queryKey: ["people"], queryFn: () => take(api.GET("/api/people")), enabled: wanted && owner });
+  return new Set(people.data?.filter((one) => !one.active).map((one) => one.id));
+}
+
 function mayKnow(author: Author, person: Author | null | undefined): boolean {
   return author.shop === "" || author.shop === person?.shop;
 }
 
 function of(author: Author, list: readonly Entry[]): Entry[] {
-  return list.filter((one) => one.author.id === author.id);
+  return list.filter((one) => senderOf(one).id === author.id);
 }
 
 function grouped(list: readonly Entry[]): [string, Entry[]][] {

@@ -2,7 +2,7 @@ import { t } from "../../language";
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { Question } from "../../primitives/Question";
-import { queue, useQueue, useSummary } from "../../queue";
+import { queue, senderOf, useQueue, useSummary } from "../../queue";
 import { useSignOut } from "../session/useSession";
 import { exportEntries } from "./export";
 import { entries } from "./words";
@@ -14,7 +14,7 @@ export function SignOut() {
   const signOut = useSignOut();
   const [asking, setAsking] = useState(false);
   const here = waiting + aside;
-  const own = () => state.held.map((one) => one.entry).filter((one) => one.author.id === state.person?.id);
+  const own = () => state.held.map((one) => one.entry).filter((one) => senderOf(one).id === state.person?.id);
   return (
     <>
       <Button onClick={() => (here > 0 ? setAsking(true) : signOut())}>{t("Sign out")}</Button>
