@@ -42,7 +42,8 @@ class Router:
 @contextmanager
 def from_replica(request: HttpRequest | None = None) -> Iterator[None]:
     """Read what is asked in this block from the replica, where there is one and it answers."""
-    if not _answers() or (request is not None and WROTE in request.COOKIES):
+    wrote = request is not None and WROTE in request.COOKIES
+    if wrote or not _answers():
         yield
         return
     before = _reading.set(True)

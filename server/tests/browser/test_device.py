@@ -192,6 +192,8 @@ class AuthorTests(DeviceTestCase):
         others = self.page.get_by_role("region", name="Of others")
         others.get_by_role("button", name="Send them in their name").click()
         expect(others).to_have_count(0)
+        self.page.goto(self.address)
+        self.expect_saved()
         self.assertEqual(self.said(), self.by(1, "fuel"))
         row = self.inspection.observations.get(path=PATH)
         self.assertEqual(row.sent_by.email, PEOPLE[0][0])
