@@ -57,7 +57,9 @@ def _answers() -> bool:
     if REPLICA not in settings.DATABASES:
         return False
     try:
-        connections[REPLICA].ensure_connection()
+        follower = connections[REPLICA]
+        follower.close_if_health_check_failed()  # It may have gone since the last request.
+        follower.ensure_connection()
     except DatabaseError:
         log.warning("the replica does not answer; the first database is read")
         return False
