@@ -21,6 +21,9 @@ from core.narration.numbers import Number, number_at
 from core.narration.whom import MOST_CYLINDERS, Whom, counts
 
 OF_SUPPLY = (("over",), ("/",), ("out", "of"), ("from",), ("of",))
+BLADES = {"blade", "feeler", "goes", "go", "passes", "slides", "take", "takes", "fit", "fits"}
+REFUSES = {"doesn't", "won't", "refuses", "not", "can't", "wouldn't"}
+STRANGE = ("tenths", "tenth", "hundredths", "hundredth", "microns", "turns")  # No unit of ours.
 NOTHING = {"nothing", "zero", "dead", "zilch"}  # Of a pressure: none at all.
 SURE, NUMBER_SURE, HEARD_SURE, UNIT_GUESSED = 0.97, 0.96, 0.75, 0.88
 HEDGED = 0.7
@@ -62,6 +65,9 @@ class Figures(Whom):
             if number is None or number.end > clause.stop or counts(texts, at):
                 at += 1
                 continue
+            if number.end < clause.stop and texts[number.end] in STRANGE:
+                at = number.end + 1
+                continue
             self._figure(line, texts, at, number, spoken_of, nouns)
             at = number.end
         said = set(texts[clause.start : clause.stop])
@@ -100,6 +106,10 @@ class Figures(Whom):
                 path = "/tests/compression/0/cranking_rpm"
                 said = line.words(at, end)
                 self._put(line, Proposal(path, _plain(number.value), said, NUMBER_SURE))
+            for one in spoken_of or () if self.round == "running" else ():
+                line.taken.update(range(at, end))
+                path, said = f"/tests/balance/{one}/rpm_drop", line.words(at, end)
+                self._put(line, Proposal(path, _plain(number.value), said, NUMBER_SURE))
             return
         of_gap = any(name == "gap" for _, _, name in nouns)
         if self.round == "fitting" and unit is None and not fits("torque", None, number.value):
@@ -130,7 +140,7 @@ class Figures(Whom):
                 path = f"/tests/leakdown/0/readings/{one}/held"
             if self.round == "gaps" and blade:
                 path = f"/cylinders/{one}/plug/{blade}"
-            if not fits(quantity, unit, number.value):
+            if number.value and not fits(quantity, unit, number.value):
                 text = f"{said} on {one}: was that the unit?"
                 line.questions[path] = Question(text, path)
                 continue
@@ -142,6 +152,8 @@ class Figures(Whom):
     def _unit_of(self, quantity: str, value: float, line: Line) -> str | None:
         """The unit that is meant where none is said: the line's, or the first that fits."""
         units = lexicon().plausible[quantity]
+        if value == 0 and quantity == "pressure" and line.unit is None:
+            return "psi"  # Nothing is nothing in any unit.
         if line.unit in units and fits(quantity, line.unit, value):
             return line.unit
         return next((unit for unit in units if fits(quantity, unit, value)), None)
@@ -209,7 +221,7 @@ def _plain(value: float) -> float | int:
 
 def _blade(texts: Sequence[str], at: int) -> str:
     """Where a blade is spoken of, whether that of a token goes through or not."""
-    if not set(texts) & {"blade", "feeler", "goes", "go", "passes", "slides"}:
+    if not BLADES & set(texts):
         return ""
     said = next(({texts[i] for i in one} for one in clauses_of(texts) if at in one), set())
-    return "gap_refuses" if said & {"doesn't", "won't", "refuses", "not"} else "gap_passes"
+    return "gap_refuses" if said & REFUSES else "gap_passes"

@@ -11,7 +11,7 @@ from core.narration.lexicon import lexicon, longest_at
 from core.narration.numbers import Number, is_number, number_at
 
 TOKEN = re.compile(r"\d+(?:,\d{3})+(?:\.\d+)?|\d*\.\d+|\d+|[a-z]+(?:'[a-z]+)?|[,;:.!?/%#]")
-PLURALS = ("boots", "plugs", "wells", "coils", "leads", "gaps")
+PLURALS = ("boots", "plugs", "wells", "coils", "leads", "gaps", "threads")
 BREAKS = {",", ";", ".", "!", "?", "/"}
 # The figure that a round is about, where none is named.
 FIGURE_OF = {"gaps": "gap", "faces": "gap", "pressures": "pressure", "leakdown": "percent",
@@ -81,6 +81,7 @@ class Line:
     questions: dict[str, Question] = field(default_factory=dict)
     named: list[int] = field(default_factory=list)
     denied: set[int] = field(default_factory=set)
+    excepted: tuple[int, ...] = ()
     unit: str | None = None
     subject: str | None = None
 

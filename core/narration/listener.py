@@ -21,6 +21,7 @@ from core.narration.line import (
     Line,
     Proposal,
     Question,
+    Token,
     all_numbers,
     clauses_of,
     hedged,
@@ -28,7 +29,7 @@ from core.narration.line import (
     marks,
     tokens_of,
 )
-from core.narration.numbers import number_at
+from core.narration.numbers import is_number, number_at
 from core.narration.whom import speaks_of
 
 # What is spoken of where no noun says so, first things first.
@@ -40,17 +41,33 @@ SCOPES = {
     "pressures": ("pressing", "reading"),
     "leakdown": ("escapes",),
     "running": ("complaints", "tests", "spark"),
-    "fitting": ("refit", "plug"),
+    "fitting": ("refit",),
     "plan": (),
 }
+NOT_LOOKING = ("loosening", "gaps", "fitting")
+LOOKING = {"look", "looks", "looking", "looked"}
 OF_FIRING_END = ("ground", "centre", "electrodes", "insulator", "gap", "deposit")
-PARTS = ("boot", "coil", "connector", "threads", "outside")
+PARTS = ("boot", "coil", "connector", "threads", "outside", "injector")
 BOTH = {"electrodes": ("ground", "centre")}
 LISTS = ("boot", "coil", "threads", "outside", "escapes", "complaints", "complaint_when")
 FLAGS = ("gap_bridged", "gap_closed", "torqued", "fitted")
+# Said elsewhere it is another thing.
+ONLY_IN = {
+    "refit": ("fitting",),
+    "balance_felt": ("running",),
+    "seating": ("loosening", "faces", "wells"),
+}
+REFERRING = ("that", "that's", "it", "it's", "which", "which's", "those", "they", "this")
+ASKING = (
+    ("is", "that"), ("is", "it"), ("is", "there"), ("are", "they"), ("are", "those"),
+    ("was", "it"), ("was", "that"), ("could", "it"), ("could", "that"), ("what", "do"),
+    ("does", "that"), ("should", "i"),
+)  # fmt: skip
+CODE = re.compile(r"\b[pbcu][0-3][0-9a-f]{3}\b", re.IGNORECASE)
 TAKEN_OFF = (("off",), ("removed",), ("took", "off"), ("taken", "off"), ("pulled", "off"),
              ("had", "to", "take", "off"), ("takes", "off"))  # fmt: skip
 NEIGHBOUR = (Meaning("escapes", "escapes", "neighbour"),)
+TORQUED = (Meaning("refit", "torqued", "yes"),)
 FITTED = (Meaning("refit", "fitted", "yes"),)  # Three's in.
 AGAIN = (("same", "as"), ("like",), ("ditto",), ("same", "again"))
 CORRECTED = (
@@ -58,6 +75,8 @@ CORRECTED = (
     ("actually",),
     ("no", "wait"),
     ("i", "mean"),
+    ("i", "meant"),
+    ("forget", "what", "i", "said", "about"),
     ("scratch", "that"),
     ("sorry",),
 )
@@ -82,6 +101,8 @@ class Listener(Figures):
         given = (document or {}).get("inspection", {}).get("order", [])
         self.order: list[int] = list(given) or list(range(1, self.count + 1))
         self.known: dict[str, Any] = _by_path(document) if document else {}
+        banks = document["engine"].get("banks", []) if document else []
+        self.banks = {one["name"].lower(): tuple(one["cylinders"]) for one in banks}
         self.cylinder: int | None = None
         self.read: list[int] = []  # Those of whom the round's own figure was said, in order.
         self.removed = sum(path.startswith("/work/removed/") for path in self.known)
@@ -89,9 +110,13 @@ class Listener(Figures):
     def hear(self, line: str) -> Heard:
         """Propose what a line says; the same lines in the same order give the same answer."""
         tokens = list(tokens_of(line, self.round))
+        if _asks([one.text for one in tokens]):
+            said = (line.strip(),)
+            return Heard(line, self.cylinder, proposals=(), not_understood=said, questions=())
         for at, token in enumerate(tokens):
             if token.owns and at and tokens[at - 1].text == "and":  # One's this and two's that.
                 tokens[at - 1] = replace(tokens[at - 1], text=",")
+        self._part(tokens)
         gathered = Line(line, tokens)
         texts = [one.text for one in tokens]
         if removed := self._removed(gathered, texts):
@@ -102,11 +127,52 @@ class Listener(Figures):
             self._cylinders(gathered, texts, clause) for clause in clauses
         ]
         self._joined(clauses, refs, line=gathered)
+        self._of_the_excepted(gathered, texts, clauses, refs)
+        self._codes(gathered, texts)
         for at, clause in enumerate(clauses):
             self._clause(gathered, texts, clause, speaks_of(refs, at), refs, at)
         if not corrects:
             self._contradictions(gathered)
         return self._answer(gathered)
+
+    def _part(self, tokens: list[Token]) -> None:
+        """Forty on three and forty five on four: what each is said of stands behind its figure."""
+        texts = [one.text for one in tokens]
+        for at, text in enumerate(texts):
+            figure = number_at(texts, at + 1) if text == "and" and at else None
+            joined = at and texts[at - 1] in ("hundred", "thousand")
+            if figure is None or joined or figure.end + 1 >= len(texts):
+                continue
+            end = figure.end
+            if unit := longest_at(lexicon().units, texts, end, lexicon().longest):
+                end += len(unit)
+            behind = texts[end : end + 2]
+            if len(behind) == 2 and behind[0] in ("on", "for", "at") and is_number(behind[1]):
+                tokens[at] = replace(tokens[at], text=",")
+
+    def _of_the_excepted(
+        self,
+        line: Line,
+        texts: Sequence[str],
+        clauses: Sequence[range],
+        refs: list[tuple[int, ...] | None],
+    ) -> None:
+        """All tan except five, that's black: the last is said of five."""
+        for at, clause in enumerate(clauses[1:], start=1):
+            refers = texts[clause.start] in REFERRING
+            if refs[at] is None and line.excepted and refers:
+                refs[at] = tuple(line.excepted)
+
+    def _codes(self, line: Line, texts: Sequence[str]) -> None:
+        """Trouble codes, wherever they are said."""
+        found = list(CODE.finditer(line.text))
+        for code in found:
+            whole = range(code.start(), code.end())
+            line.taken.update(at for at, one in enumerate(line.tokens) if one.start in whole)
+            said = code[0].upper()
+            self._put(line, Proposal("/inspection/trouble_codes", [said], code[0], SURE))
+        if found:
+            line.taken.update(at for at, text in enumerate(texts) if text in ("code", "codes"))
 
     def _in_order(
         self, texts: Sequence[str], clauses: Sequence[range]
@@ -140,7 +206,10 @@ class Listener(Figures):
     ) -> None:
         known = lexicon()
         inside = [at for at in clause if longest_at(known.elsewhere, texts, at, known.longest)]
-        if inside:
+        inside = [at for at in inside if not self._within_a_phrase(texts, clause, at)]
+        if self.round == "fitting":  # There it is the plug's own gap.
+            inside = [at for at in inside if tuple(texts[at : at + 2]) != ("set", "to")]
+        if inside or self._of_unknown_bank(texts, clause):
             return  # Another part, another engine, another day.
         cylinders = spoken_of
         if cylinders is None and self.cylinder is not None:
@@ -182,6 +251,9 @@ class Listener(Figures):
             denied = denied_from is not None
             self._propose(line, meanings, cylinders, range(at, end), clause, denied=denied)
             at = end
+        torqued = "torqued" in texts[clause.start : clause.stop]
+        if self.round == "fitting" and spoken_of and torqued:
+            self._propose(line, TORQUED, spoken_of, clause, clause, denied=False)
         for at in clause if self.round == "fitting" and cylinders else ():
             behind = texts[at + 1] if at + 1 < clause.stop else "and"
             if texts[at] == "in" and behind in ("and", "then", "already") and at not in line.taken:
@@ -192,6 +264,15 @@ class Listener(Figures):
             line.subject = name
         if spoken_of and len(spoken_of) == 1:
             self.cylinder = spoken_of[0]
+
+    def _within_a_phrase(self, texts: Sequence[str], clause: range, at: int) -> bool:
+        """Whether words of another part are the end of a finding: tighter than it should be."""
+        known = lexicon()
+        for start in range(clause.start, at):
+            phrase = longest_at(known.phrases, texts[: clause.stop], start, known.longest)
+            if phrase and start + len(phrase) > at:
+                return True
+        return False
 
     def _phrase(
         self,
@@ -206,7 +287,15 @@ class Listener(Figures):
         for size in range(min(known.longest, clause.stop - at), 0, -1):
             phrase = tuple(texts[at : at + size])
             if phrase in known.phrases and not line.taken & set(range(at, at + size)):
-                possible = known.phrases[phrase]
+                possible = [
+                    one
+                    for one in known.phrases[phrase]
+                    if self.round in ONLY_IN.get(one.field, ONLY_IN.get(one.subject, (self.round,)))
+                ]
+                if self.round in NOT_LOOKING and LOOKING.isdisjoint(phrase):
+                    possible = [one for one in possible if one.field != "look"]
+                if not possible:
+                    continue
                 names_it = size > 1 and any((one,) in known.subjects for one in phrase)
                 if names_it and len({one.subject for one in possible}) == 1:
                     return phrase, list(possible[:1])  # It says itself what it is said of.
@@ -226,6 +315,8 @@ class Listener(Figures):
         after = [name for position, _, name in nouns if position > at]
         said = before[-1:] or after[:1]
         for subject in said:
+            if self.round == "fitting" and subject == "threads":
+                subject = "refit"  # Those of the new plug.
             wanted = BOTH.get(subject, (subject,))
             found = [one for one in meanings if one.subject in wanted]
             if found:
@@ -281,7 +372,7 @@ class Listener(Figures):
             value: Any = word
             if meant.field in FLAGS:
                 value = word == "yes"
-            elif meant.field in LISTS:
+            elif meant.field in LISTS and meant.subject != "refit":
                 value = [word]
             words = line.words(tokens.start, tokens.stop)
             for path in self._paths(meant, cylinders):
@@ -362,6 +453,8 @@ class Listener(Figures):
             del line.found[path]
 
     def _answer(self, line: Line, more: Sequence[Proposal] = ()) -> Heard:
+        for path in [one for one in line.found if one.endswith("/rpm_drop")]:
+            line.found.pop(path.replace("rpm_drop", "felt"), None)  # The figure says it already.
         found = [one for path, one in line.found.items() if path not in line.questions]
         fresh = [one for one in [*more, *found] if not self._stands(one)]
         for one in fresh:
@@ -387,6 +480,11 @@ class Listener(Figures):
         return bool(known == one.value)
 
 
+def _asks(texts: Sequence[str]) -> bool:
+    """Whether somebody asks rather than says."""
+    return texts[-1:] == ["?"] or tuple(texts[:2]) in ASKING
+
+
 def _by_path(document: Mapping[str, Any]) -> dict[str, Any]:
     """What stands in a document by the paths that are proposed; tests by their place."""
     found = dict(unfold(dict(document)))
@@ -402,6 +500,8 @@ def _nouns(texts: Sequence[str], clause: range) -> Iterator[tuple[int, int, str]
     known, at = lexicon(), clause.start
     while at < clause.stop:
         phrase = longest_at(known.subjects, texts[: clause.stop], at, known.longest)
+        if texts[at - 1 : at + 1] == ["as", "well"]:
+            phrase = None  # Dry as well: no hole is meant.
         longer = longest_at(known.phrases, texts[: clause.stop], at, known.longest)
         if phrase and not (longer and len(longer) > len(phrase)):
             yield at, len(phrase), known.subjects[phrase]
@@ -420,6 +520,8 @@ def _place(meant: Meaning, cylinder: int) -> str:
             return f"/tests/leakdown/0/readings/{cylinder}/escapes"
         case "reading":
             return f"/tests/compression/0/readings/{cylinder}/{meant.field}"
+        case "injector":
+            return f"/tests/injector/{cylinder}/{meant.field}"
         case "spark":
             return f"/tests/spark/{cylinder}/result"
         case "tests":

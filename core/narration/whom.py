@@ -9,22 +9,30 @@ from core.narration.line import FIGURE_OF, QUANTITY_OF, Line, all_numbers, fits,
 from core.narration.numbers import is_number, number_at
 
 OPENERS = ("and", "so", "ok", "okay", "right", "then", "now", "actually", "er", "um", "yeah",
-           "yes", "correction", "wait", "no", "sorry", "next", "i", "mean")  # fmt: skip
+           "yes", "correction", "wait", "no", "sorry", "next", "i", "mean", "meant", "hang", "hold",
+           "on", "only", "just", "i'd", "say", "think", "reckon", "looks", "like",
+           "with")  # fmt: skip
 NAMED = ("one", "plug", "cylinder", "hole")
 MARKS = ("number", "cylinder", "cyl", "no", "hole", "#", "cylinders", "numbers")
 PLACES = ("on", "at", "in", "for", "of", "off", "from", "into", "down", "plug", "cutting",
-          "killing", "shorting", "pulling", "pulled", "cut", "killed", "shorted", "unplugged",
+          "killing", "shorting", "pulling", "pulled", "pull", "cut", "kill", "killed", "short",
+          "shorted", "unplug", "disconnect", "unplugged",
           "unplugging", "disconnected", "disconnecting", "gapped", "torqued", "fitted", "with",
           "near", "by", "beside", "reading")  # fmt: skip
 BEFORE_A_FIGURE = ("at", "of", "with", "from")
 THAN = ("than", "like", "as")
 BUT = (("but",), ("except", "for"), ("except",), ("apart", "from"), ("other", "than"), ("save",),
        ("bar",))  # fmt: skip
-BEFORE = (*PLACES, "boot", "well", "coil", "gap")
+BEFORE = (*PLACES, "boot", "well", "coil", "gap", "injector", "lead", "wiped", "brushed")
+CUTTING = ("cutting", "shorting", "taking", "knocking", "cut", "shorted", "took", "knocked")
+DOES = ("came", "comes", "went", "makes", "made", "reads", "shows", "gave", "gives", "got", "loses",
+        "holds", "held", "drops", "is", "was", "hisses", "leaks", "looks", "sits")  # fmt: skip
 MOST_CYLINDERS = 24
 OCCASIONS = ("time", "go", "try", "thing", "off", "of", "attempt")
 COUNTED = ("piece", "side", "end", "edge", "more", "bit", "thing", "of", "corner", "half")
 NOT_EVERYONE = ("over", "round", "around", "the", "way", "right", "along", "gone")
+PARITY = {"odd": 1, "even": 0}
+OF_NUMBERS = ("ones", "numbers", "cylinders", "plugs", "numbered", "side")
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
             "tenth", "eleventh", "twelfth")  # fmt: skip
 
@@ -45,10 +53,29 @@ class Whom:
     round: str
     count: int
     order: list[int]
+    banks: dict[str, tuple[int, ...]]
+
+    def _bank(self, texts: Sequence[str], clause: range) -> tuple[int, range] | None:
+        """Where a clause says that it is of a bank, and the two words that say so."""
+        for at in clause:
+            if texts[at] not in ("bank", "bank's", "side"):
+                continue
+            for beside in (at - 1, at + 1):
+                if beside in clause and texts[beside] in self.banks:
+                    return beside, range(min(at, beside), max(at, beside) + 1)
+        return None
+
+    def _of_unknown_bank(self, texts: Sequence[str], clause: range) -> bool:
+        """Whether a clause is said of a bank that the record does not know."""
+        said = {"bank", "banks"} & set(texts[clause.start : clause.stop])
+        return bool(said) and self._bank(texts, clause) is None
 
     def _cylinders(self, line: Line, texts: Sequence[str], clause: range) -> tuple[int, ...] | None:
         """The cylinders that a clause names; their tokens are taken."""
         found: list[int] = []
+        if bank := self._bank(texts, clause):
+            line.taken.update(bank[1])
+            return self.banks[texts[bank[0]]]
         at = clause.start
         while at < clause.stop:
             everyone = self._everyone(line, texts, at, clause)
@@ -78,16 +105,23 @@ class Whom:
         self, line: Line, texts: Sequence[str], at: int, clause: range
     ) -> tuple[int, ...] | None:
         rest = texts[at : clause.stop]
+        known = lexicon()
+        phrase = longest_at(known.phrases, texts[: clause.stop], at, known.longest)
+        if phrase and all(one.subject == "pressing" for one in known.phrases[phrase]):
+            return None  # All plugs out is how it is tested.
         for words in (
             ("none", "of", "them"), ("any", "of", "them"), ("all", "of", "them"), ("them", "all"),
             ("they", "all"), ("every", "one"), ("the", "rest"), ("the", "others"), ("rest",),
-            ("others",), ("the", "other", "ones"), ("all",), ("everything",), ("both",), ("none",),
+            ("others",), ("the", "other", "ones"), ("the", "other", "two"), ("other", "two"),
+            ("the", "other", "three"), ("other", "three"), ("across", "the", "board"),
+            ("none", "of", "these"), ("any", "of", "these"), ("all", "of", "these"),
+            ("all",), ("everything",), ("both",), ("none",),
         ):  # fmt: skip
             if tuple(rest[: len(words)]) != words:
                 continue
             if words[-1] in ("rest", "others") and at and texts[at - 1] in (*THAN, "the"):
                 return None  # Lower than the rest: the rest is not spoken of.
-            if words == ("none",) and len(rest) > 1:
+            if words == ("none",) and (len(rest) > 1 or at > clause.start):
                 continue
             beside = texts[at - 1] if at else "", rest[1] if len(rest) > 1 else ""
             said_of = tuple(rest[1:3])
@@ -104,10 +138,15 @@ class Whom:
             if words == ("all",) and after and after.value == self.count:
                 line.taken.add(at + 1)
             everyone = tuple(range(1, (self.count or max(self.order, default=0)) + 1))
-            excepted = self._excepted(line, texts, at + len(words), clause)
+            behind = [
+                self._excepted(line, texts, one, clause)
+                for one in range(at + len(words), clause.stop)
+            ]
+            excepted = next((one for one in behind if one), ())
+            line.excepted += excepted
             if excepted:
                 return tuple(one for one in everyone if one not in excepted)
-            if words[-1] in ("rest", "others", "ones"):
+            if words[-1] in ("rest", "others", "ones") or "other" in words:
                 others = {int(n.value) for n in all_numbers(texts) if n.value <= self.count}
                 return tuple(one for one in everyone if one not in others)
             if words == ("both",) and self.count != 2:
@@ -143,6 +182,13 @@ class Whom:
         start = at
         if at + 1 < clause.stop and line.tokens[at + 1].plural and is_number(texts[at]):
             return None  # Four boots are a count.
+        parity = PARITY.get(texts[at])
+        if parity is not None and at + 1 < clause.stop and texts[at + 1] in OF_NUMBERS:
+            line.taken.update(range(at, at + 2))
+            return [one for one in self.order if one % 2 == parity], at + 2
+        if texts[at] == "last" and (*texts, "")[at + 1] in NAMED and self.order:
+            line.taken.update(range(at, at + 2))
+            return [self.order[-1]], at + 2
         if texts[at] in ORDINALS and (*texts, "")[at + 1] not in OCCASIONS:
             end = at + 2 if at + 1 < clause.stop and texts[at + 1] in NAMED else at + 1
             line.taken.update(range(at, end))
@@ -150,7 +196,7 @@ class Whom:
         marked = texts[at] in MARKS and (
             self._small(texts, at + 1, clause) or self._before_a_point(texts, at + 1, clause)
         )
-        cut_out = list(texts[at : at + 2]) == ["cutting", "out"]
+        cut_out = texts[at] in CUTTING and (*texts, "")[at + 1] == "out"
         cut_out = cut_out and self._small(texts, at + 2, clause)
         if cut_out:
             line.taken.add(at)
@@ -160,12 +206,19 @@ class Whom:
             and self._small(texts, at + 1, clause)
             and not self._unit_after(texts, at + 2)
             and not self._figure_behind(texts, at)
+            and not (at + 2 < clause.stop and line.tokens[at + 2].plural)
         )
+        does = (
+            not first
+            or (at > clause.start and not any(is_number(one) for one in texts[clause.start : at]))
+        ) and self._small(texts, at, clause)
+        does = does and at + 1 < clause.stop and texts[at + 1] in DOES
+        does = does and not is_number(texts[at - 1] if at else "")
         if marked or placed:
             if cut_out or texts[at] in MARKS or texts[at] in PLACES:
                 line.taken.add(at)
             at += 1
-        elif not (first and self._leads(texts, at, clause)):
+        elif not does and not (first and self._leads(texts, at, clause)):
             return None
         numbers = [int(value_of(texts[at]))]
         line.taken.add(at)

@@ -39,11 +39,33 @@ class LineTests(TestCase):
         counted = {False: Counter(), True: Counter()}
         for line in lines():
             counted[line.set_aside] += judged(line, heard(line))
-        for aside, right, wrong in ((False, 0.98, 0.01), (True, 0.88, 0.085)):
+        for aside, right, wrong in ((False, 0.98, 0.01), (True, 0.90, 0.075)):
             with self.subTest(set_aside=aside):
                 one = counted[aside]
                 self.assertGreaterEqual(one["right"] / one["meant"], right)
                 self.assertLessEqual(one["wrong"] / one["proposed"], wrong)
+
+    def test_a_bank_is_its_cylinders_and_nobody_knows_another(self):
+        made = document(4)
+        made["engine"]["layout"] = "vee"
+        made["engine"]["banks"] = [
+            {"name": "port", "cylinders": [1, 3]}, {"name": "starboard", "cylinders": [2, 4]},
+        ]  # fmt: skip
+        heard = Listener(check_document(made), "faces").hear("port bank's all tan")
+        tan = {f"/cylinders/{one}/plug/deposit_colour": "tan" for one in (1, 3)}
+        self.assertEqual(told(heard), tan)
+        for line in ("the left bank is black", "bank two all wet"):
+            (heard,) = listening("faces", 4, line)
+            self.assertEqual((told(heard), bool(heard.not_understood)), ({}, True))
+
+    def test_who_asks_says_nothing(self):
+        for line in ("is that oil on three or fuel", "three wet with oil?"):
+            (heard,) = listening("faces", 4, line)
+            self.assertEqual((heard.proposals, heard.not_understood), ((), (line,)))
+
+    def test_codes_are_codes_wherever_they_are_said(self):
+        (heard,) = listening("running", 4, "light's on, p0301 and P0171 stored")
+        self.assertEqual(told(heard)["/inspection/trouble_codes"], ["P0301", "P0171"])
 
     def test_what_is_proposed_can_stand_in_a_document(self):
         for line in lines():
