@@ -67,6 +67,7 @@ urlpatterns = [
     path(f"{ONE}/photos", inspection_photos.InspectionPhotosView.as_view()),
     path(f"{ONE}/reasons", inspections.ReasonsView.as_view()),
     path(f"{ONE}/cells", tables.CellsView.as_view()),
+    path("api/histories", tables.HistoriesView.as_view()),
     path(f"{ONE}/say", narration.SayView.as_view()),
     path(f"{ONE}/trace", traces.TraceView.as_view()),
     path(f"{ONE}/observations", inspections.ObservationsView.as_view()),

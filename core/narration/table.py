@@ -80,10 +80,13 @@ class Table:
 
 
 @cache
-def known_columns() -> Mapping[str, Mapping[str, Any]]:
-    """What a column can hold, by its id."""
+def known_columns(*, visits: bool = False) -> Mapping[str, Mapping[str, Any]]:
+    """What a column can hold, by its id; with `visits`, in a table of several inspections."""
     text = (resources.files(__package__) / "columns.toml").read_text("utf-8")
-    return {one["id"]: one for one in tomllib.loads(text)["column"]}
+    found = {one["id"]: one for one in tomllib.loads(text)["column"]}
+    if visits:  # Its own first: "hours" may stand in another head as well.
+        return dict(sorted(found.items(), key=lambda one: not one[1].get("visit", False)))
+    return {name: one for name, one in found.items() if not one.get("visit")}
 
 
 def understand(
@@ -114,7 +117,7 @@ def understand(
     CoreError
         Where a column is said to hold what none can.
     """
-    rows = _squared(cells)
+    rows = squared(cells)
     turned = _side_by_side(rows)
     if turned:
         rows = [list(row) for row in zip(*rows, strict=True)]
@@ -124,17 +127,30 @@ def understand(
     headed = headed and not all(NUMBERED.match(cell) for cell in rows[0][:1])
     heads = rows[0] if headed else [""] * len(rows[0])
     body = rows[1:] if headed else rows
-    columns = tuple(
-        _column(at, head, [row[at] for row in body], holds, units) for at, head in enumerate(heads)
-    )
-    entries, refused = _read(columns, body, checked, 2 if headed else 1)
+    columns = columns_of(heads, body, holds, units, known_columns())
+    first = 2 if headed else 1
+    entries, refused = read_rows(columns, list(enumerate(body, start=first)), checked)
     return Table(columns, tuple(entries), tuple(refused), turned)
 
 
-def _squared(cells: Sequence[Sequence[str]]) -> list[list[str]]:
+def columns_of(
+    heads: Sequence[str],
+    body: Sequence[Sequence[str]],
+    holds: Sequence[str],
+    units: Sequence[str],
+    known: Mapping[str, Mapping[str, Any]],
+) -> tuple[Column, ...]:
+    """Each column with what it holds, guessed or said, of what is known."""
+    return tuple(
+        _column(at, head, [row[at] for row in body], holds, units, known)
+        for at, head in enumerate(heads)
+    )
+
+
+def squared(cells: Sequence[Sequence[str]], most: int = MOST_ROWS) -> list[list[str]]:
     """Rows of one length, empty rows left out."""
     rows = [[str(cell).strip()[:LONGEST_CELL] for cell in row[:MOST_COLUMNS]] for row in cells]
-    rows = [row for row in rows if any(row)][:MOST_ROWS]
+    rows = [row for row in rows if any(row)][:most]
     wide = max((len(row) for row in rows), default=0)
     return [row + [""] * (wide - len(row)) for row in rows]
 
@@ -150,22 +166,27 @@ def _side_by_side(rows: list[list[str]]) -> bool:
 
 
 def _column(
-    at: int, head: str, cells: list[str], holds: Sequence[str], units: Sequence[str]
+    at: int,
+    head: str,
+    cells: list[str],
+    holds: Sequence[str],
+    units: Sequence[str],
+    known: Mapping[str, Mapping[str, Any]],
 ) -> Column:
     sample = next((cell for cell in cells if cell), "")
-    holding = holds[at] if at < len(holds) else _guess(at, head, cells)
-    if holding not in (IGNORED, *known_columns()):
-        raise CoreError("column", "/holds", holding, f"one of {', '.join(known_columns())}")
+    holding = holds[at] if at < len(holds) else _guess(at, head, cells, known)
+    if holding not in (IGNORED, *known):
+        raise CoreError("column", "/holds", holding, f"one of {', '.join(known)}")
     unit = units[at] if at < len(units) else ""
-    if holding in known_columns() and "plausible" in known_columns()[holding]:
-        unit = unit or _unit_in(head) or _unit_of(known_columns()[holding]["plausible"], cells)
+    if "plausible" in known.get(holding, {}):
+        unit = unit or _unit_in(head) or _unit_of(known[holding]["plausible"], cells)
     return Column(head, sample, holding, unit)
 
 
-def _guess(at: int, head: str, cells: list[str]) -> str:
+def _guess(at: int, head: str, cells: list[str], known: Mapping[str, Mapping[str, Any]]) -> str:
     """What a column holds, by its head; the first of a table without heads counts cylinders."""
     said = f" {re.sub(r'[^a-z#]+', ' ', head.lower())} "
-    for holds, column in known_columns().items():
+    for holds, column in known.items():
         if any(f" {name} " in said for name in column["heads"]):
             return holds
     if at == 0 and (not head or all(NUMBERED.match(cell) for cell in cells if cell)):
@@ -196,15 +217,18 @@ def _value(figure: str) -> float:
     return float(figure.replace(",", "."))
 
 
-def _read(
-    columns: Sequence[Column], body: list[list[str]], checked: Mapping[str, Any], first: int
+def read_rows(
+    columns: Sequence[Column],
+    rows: Sequence[tuple[int, Sequence[str]]],
+    checked: Mapping[str, Any],
 ) -> tuple[list[Entry], list[Refused]]:
+    """What the rows of one inspection come to, each row with its number in the table."""
     document = Document.of(checked)
     places, opening = _tests(document)
     entries: list[Entry] = []
     refused: list[Refused] = []
     counting = next((at for at, one in enumerate(columns) if one.holds == "cylinder"), None)
-    for at, row in enumerate(body):
+    for at, (place, row) in enumerate(rows):
         number = at + 1
         if counting is not None:
             found = NUMBERED.match(row[counting])
@@ -212,15 +236,15 @@ def _read(
         if not 1 <= number <= document.engine.cylinders:
             cell = row[counting] if counting is not None else row[0]
             why = f"no cylinder of this engine; it has {document.engine.cylinders}"
-            refused.append(Refused(at + first, (counting or 0) + 1, cell, why))
+            refused.append(Refused(place, (counting or 0) + 1, cell, why))
             continue
         for across, (column, cell) in enumerate(zip(columns, row, strict=True)):
-            if not cell or column.holds in (IGNORED, "cylinder"):
+            if not cell or column.holds not in known_columns() or column.holds == "cylinder":
                 continue
             try:
                 entries += _entries(column, cell, number, places, checked)
             except ValueError as why:
-                refused.append(Refused(at + first, across + 1, cell, str(why)))
+                refused.append(Refused(place, across + 1, cell, str(why)))
     told = " ".join(entry.path for entry in entries)
     begun = [one for one in opening if one.path.removesuffix("kind") in told]
     return [*begun, *entries], refused

@@ -4,6 +4,7 @@ from unittest import TestCase
 
 from core.document import check_document
 from core.errors import CoreError
+from core.narration.past import histories
 from core.narration.table import understand
 from core.tests.documents import compression, document
 
@@ -83,3 +84,63 @@ class TableTests(TestCase):
     def test_nothing_is_nothing(self):
         for text in ("", "\n", "|||"):
             self.assertEqual(read(text).entries, ())
+
+
+class HistoryTests(TestCase):
+    HEAD = ["Boat", "Date", "Hours", "Cyl", "Compression (bar)", "Plug"]
+    ROWS = (
+        ["TB-7", "31/05/2025", "410", "1", "10,2", "tan, dry"],
+        ["TB-7", "31/05/2025", "", "2", "9.9", "black and wet with oil"],
+        ["TB-7", "02/06/2026", "1,480", "1", "9.8", ""],
+        ["new one", "02/06/2026", "12 km", "2", "11", ""],
+        ["", "02/06/2026", "", "1", "10", ""],
+        ["TB-7", "soon", "", "1", "10", ""],
+        ["TB-7", "02/06/2026", "", "9", "10", "purple"],
+    )
+
+    def read(self, *rows, **given):
+        known = {"tb-7": document(2)["engine"]}
+        return histories([self.HEAD, *(rows or self.ROWS)], known, **given)
+
+    def test_rows_of_one_engine_and_day_are_one_inspection(self):
+        told = self.read()
+        self.assertEqual(
+            [(one.engine, one.date, one.known) for one in told.inspections],
+            [
+                ("TB-7", "2025-05-31", True),
+                ("TB-7", "2026-06-02", True),
+                ("new one", "2026-06-02", False),
+            ],
+        )
+        first, second, new = (one.document for one in told.inspections)
+        self.assertEqual(first["inspection"]["odometer"], {"value": 410.0, "unit": "h"})
+        self.assertEqual(first["cylinders"][1]["plug"]["wet_with"], "oil")
+        pressures = first["tests"]["compression"][0]["readings"]
+        self.assertEqual([one["pressure"]["value"] for one in pressures], [10.2, 9.9])
+        self.assertEqual(second["inspection"]["odometer"]["value"], 1480.0)
+        self.assertEqual((new["engine"]["cylinders"], new["engine"]["identifier"]), (2, "new one"))
+        self.assertEqual(new["inspection"]["odometer"], {"value": 12.0, "unit": "km"})
+
+    def test_what_is_refused_is_named_by_its_place_and_the_rest_is_read(self):
+        refused = [(one.row, one.column) for one in self.read().refused]
+        self.assertEqual(refused, [(6, 1), (7, 2), (8, 4)])
+
+    def test_a_day_that_can_be_read_two_ways_is_asked_about(self):
+        told = self.read(["TB-7", "3/4/2026", "", "1", "10", ""])
+        self.assertEqual((told.inspections, len(told.refused)), ((), 1))
+        german = self.read(["TB-7", "3.4.2026", "", "1", "10", ""]).inspections
+        self.assertEqual(german[0].date, "2026-04-03")
+        told = self.read(
+            ["TB-7", "3/4/2026", "", "1", "10", ""], ["TB-7", "12/31/2025", "", "1", "10", ""]
+        )
+        self.assertEqual([one.date for one in told.inspections], ["2026-03-04", "2025-12-31"])
+
+    def test_a_column_is_taken_for_what_somebody_says(self):
+        holds = ["engine", "date", "", "cylinder", "wet", ""]
+        told = self.read(self.ROWS[0], holds=holds)
+        (test,) = told.inspections[0].document["tests"]["compression"]
+        self.assertEqual(test["kind"], "wet")
+        with self.assertRaises(CoreError):
+            self.read(holds=["nonsense"])
+        with self.assertRaises(CoreError):
+            histories([self.HEAD], {})

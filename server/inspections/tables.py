@@ -5,8 +5,10 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
+from datetime import datetime
 from typing import Any
 
+from django.db.models.functions import Lower
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -16,9 +18,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from core.errors import CoreError
+from core.narration.past import MOST_ROWS as MOST_OF_HISTORIES
+from core.narration.past import histories
 from core.narration.table import MOST_COLUMNS, MOST_ROWS, known_columns, understand
 from server.api.parsers import Bytes, sent
 from server.api.views import ShopView
+from server.engines.models import Engine
 from server.inspections.models import Inspection
 
 MOST_UNPACKED = 20_000_000
@@ -97,7 +102,58 @@ class CellsView(ShopView):
         return Response(CellsSerializer(body).data)
 
 
-def cells(data: bytes) -> list[list[str]]:
+class PastSerializer(serializers.Serializer[Any]):
+    """One inspection that a table tells of; its document is what `import` takes."""
+
+    engine = serializers.CharField()
+    date = serializers.DateField()
+    known = serializers.BooleanField(help_text="whether the shop has the engine")
+    entries = serializers.IntegerField()
+    document = serializers.JSONField()
+
+
+class HistoriesSerializer(serializers.Serializer[Any]):
+    """A table of several inspections as it is understood."""
+
+    columns = ColumnSerializer(many=True)
+    inspections = PastSerializer(many=True)
+    refused = CellRefusedSerializer(many=True)
+    can_hold = HoldsSerializer(many=True)
+
+
+class HistoriesView(ShopView):
+    """Understand a table of several engines' inspections; nothing is recorded."""
+
+    parser_classes = [TableBytes]
+
+    @extend_schema(
+        operation_id="read_histories",
+        parameters=[
+            OpenApiParameter("holds", OpenApiTypes.STR, many=True, description="of each column"),
+            OpenApiParameter("unit", OpenApiTypes.STR, many=True, description="of each column"),
+        ],
+        request={"application/octet-stream": OpenApiTypes.BINARY},
+        responses=HistoriesSerializer,
+    )
+    def post(self, request: Request) -> Response:
+        holds, units = (
+            request.query_params.getlist(name)[:MOST_COLUMNS] for name in ("holds", "unit")
+        )
+        rows = cells(sent(request), MOST_OF_HISTORIES + 1)
+        named = {row[at].strip().lower() for row in rows for at in range(len(row))}
+        engines = Engine.objects.visible_to(self.user).annotate(mark=Lower("identifier"))
+        known = {one.mark: one.data for one in engines.filter(mark__in=named).exclude(mark="")}
+        told = histories(rows, known, holds, units)
+        body = {
+            "columns": told.columns,
+            "inspections": told.inspections,
+            "refused": told.refused,
+            "can_hold": list(known_columns(visits=True).values()),
+        }
+        return Response(HistoriesSerializer(body).data)
+
+
+def cells(data: bytes, most: int = MOST_ROWS) -> list[list[str]]:
     """The cells of a file: of the first sheet, as text.
 
     Raises
@@ -108,7 +164,7 @@ def cells(data: bytes) -> list[list[str]]:
     if len(data) > TableBytes.most:
         raise _refused("at most 2 MB")
     if data.startswith(b"PK"):
-        return _of_workbook(data)
+        return _of_workbook(data, most)
     text = _decoded(data)
     if "\x00" in text:
         raise _refused("a table: CSV, cells as pasted, or XLSX")
@@ -118,7 +174,7 @@ def cells(data: bytes) -> list[list[str]]:
         dialect = csv.excel_tab if "\t" in text else csv.excel
     try:
         rows = csv.reader(io.StringIO(text, newline=""), dialect)
-        return [row for _, row in zip(range(MOST_ROWS), rows, strict=False)]
+        return [row for _, row in zip(range(most), rows, strict=False)]
     except csv.Error as wrong:
         raise _refused(f"a table: {wrong}") from None
 
@@ -132,14 +188,14 @@ def _decoded(data: bytes) -> str:
     return data.decode("latin-1")
 
 
-def _of_workbook(data: bytes) -> list[list[str]]:
+def _of_workbook(data: bytes, most: int) -> list[list[str]]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             if sum(one.file_size for one in packed.infolist()) > MOST_UNPACKED:
                 raise _refused("a workbook that unpacks to 20 MB at most")
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         sheet = book.worksheets[0]
-        rows = sheet.iter_rows(max_row=MOST_ROWS, max_col=MOST_COLUMNS, values_only=True)
+        rows = sheet.iter_rows(max_row=most, max_col=MOST_COLUMNS, values_only=True)
         return [[_text(cell) for cell in row] for row in rows]
     except CoreError:
         raise
@@ -150,6 +206,8 @@ def _of_workbook(data: bytes) -> list[list[str]]:
 def _text(cell: object) -> str:
     if cell is None:
         return ""
+    if isinstance(cell, datetime):
+        return cell.date().isoformat()
     return f"{cell:.10g}" if isinstance(cell, float) else str(cell)
 
 

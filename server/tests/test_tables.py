@@ -2,6 +2,7 @@
 
 import io
 import zipfile
+from datetime import date
 
 from django.test import TestCase
 from openpyxl import Workbook
@@ -59,3 +60,44 @@ class CellsTests(TestCase):
                 self.assertIn(answer.status_code, (400, 413))
                 self.assertIn("problems", answer.json())
         self.assertEqual(self.found(b""), {})
+
+
+class HistoriesTests(TestCase):
+    TABLE = (
+        "Boat;Date;Hours;Cyl;Dry (bar)\n"
+        "TB-7;31.05.2025;410;1;10,2\nTB-7;31.05.2025;;2;9,9\n"
+        "TB-7;02.06.2026;480;1;9,8\nOther;02.06.2026;;1;11\n"
+    )
+
+    def setUp(self):
+        self.user = shop_with()
+        self.client.force_login(self.user)
+
+    def read(self, data, asked=""):
+        return self.client.post(f"/api/histories{asked}", data, "application/octet-stream")
+
+    def test_past_inspections_come_in_as_files_do_under_the_engine_that_is_there(self):
+        engine = inspection_of(self.user).engine
+        engine.identifier = engine.data["identifier"] = "tb-7"
+        engine.title = engine.data["title"] = "Launch"
+        engine.save()
+        told = self.read(self.TABLE.encode()).json()
+        self.assertEqual([one["known"] for one in told["inspections"]], [True, True, False])
+        for one in told["inspections"]:
+            made = self.client.post("/api/inspections/import", one["document"], "application/json")
+            self.assertEqual(made.status_code, 201, made.content)
+        self.assertEqual(engine.inspections.count(), 3)
+        dates = sorted(str(one.date) for one in engine.inspections.all())
+        self.assertIn("2025-05-31", dates)
+
+    def test_a_workbooks_days_are_days_and_another_shops_engines_nobodys(self):
+        elsewhere = inspection_of(shop_with(name="Elsewhere")).engine
+        type(elsewhere).objects.filter(pk=elsewhere.pk).update(identifier="TB-7")
+        book = Workbook()
+        for row in (("Boat", "Date", "Cyl", "Dry (bar)"), ("TB-7", date(2025, 5, 31), 1, 10.2)):
+            book.active.append(row)
+        written = io.BytesIO()
+        book.save(written)
+        (one,) = self.read(written.getvalue()).json()["inspections"]
+        self.assertEqual((one["date"], one["known"]), ("2025-05-31", False))
+        self.assertEqual(self.read(b"Boat;Date\n").status_code, 400)

@@ -195,6 +195,22 @@ class FileJourney(BrowserTestCase):
         expect(alert).to_contain_text("/engine/colour")
         expect(alert).to_contain_text("/cylinders/0/plug/gap/unit")
 
+    def test_a_table_of_past_inspections_comes_in(self):
+        self.sign_in()
+        table = (
+            "Boat;Day;Cyl;Dry (bar)\nTB-121;31.05.2024;1;10,2\nTB-121;31.05.2024;2;9,9\nQ-1;x;1;9\n"
+        )
+        file = {"name": "past.csv", "mimeType": "text/csv", "buffer": table.encode()}
+        self.page.get_by_label("Inspection file").set_input_files(file)
+        read = self.page.get_by_role("group", name="What was read")
+        expect(read.get_by_label("What column 1 holds")).to_have_value("engine")
+        expect(read.get_by_role("list", name="Not understood")).to_contain_text("Row 4, column 2")
+        read.get_by_role("button", name="Import it").click()
+        expect(self.page.get_by_label("Engine plan")).to_be_visible()
+        past = Inspection.objects.get(date="2024-05-31")
+        self.assertEqual(past.engine.identifier, "TB-121")
+        self.assertEqual(past.engine.inspections.count(), 2)
+
     def take_in(self, data):
         file = {"name": "inspection.json", "mimeType": "application/json", "buffer": data}
         self.page.get_by_label("Inspection file").set_input_files(file)

@@ -171,14 +171,25 @@ export function importDocument(file: Blob): Promise<Inspection> {
   return send("/api/inspections/import", file, "application/json");
 }
 
+/** A table of several engines' inspections as it is understood; nothing is recorded. */
+export function readHistories(cells: Blob, columns: Taken): Promise<Schemas["Histories"]> {
+  return send(`/api/histories?${asked(columns)}`, cells, "application/octet-stream");
+}
+
 /** What a table of cells would record; with what each column holds, where the guess is not to stand. */
 export function readTable(
   inspection: string,
   cells: Blob,
-  columns: readonly { holds: string; unit: string }[],
+  columns: Taken,
 ): Promise<Schemas["Cells"]> {
-  const asked = new URLSearchParams(columns.flatMap(({ holds, unit }) => [["holds", holds], ["unit", unit]]));
-  return send(`/api/inspections/${inspection}/cells?${asked}`, cells, "application/octet-stream");
+  return send(`/api/inspections/${inspection}/cells?${asked(columns)}`, cells, "application/octet-stream");
+}
+
+/** What each column of a table is taken for. */
+type Taken = readonly { holds: string; unit: string }[];
+
+function asked(columns: Taken): URLSearchParams {
+  return new URLSearchParams(columns.flatMap(({ holds, unit }) => [["holds", holds], ["unit", unit]]));
 }
 
 /** What a trace shows, read by the server; with a mark, which rise is whose. */

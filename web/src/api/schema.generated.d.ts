@@ -248,6 +248,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/histories": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Understand a table of several engines' inspections; nothing is recorded. */
+        post: operations["read_histories"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections": {
         parameters: {
             query?: never;
@@ -3701,6 +3718,13 @@ export interface components {
             code: string;
             text: string;
         };
+        /** @description A table of several inspections as it is understood. */
+        Histories: {
+            columns: components["schemas"]["Column"][];
+            inspections: components["schemas"]["Past"][];
+            refused: components["schemas"]["CellRefused"][];
+            can_hold: components["schemas"]["Holds"][];
+        };
         Holds: {
             id: string;
             label: string;
@@ -5975,6 +5999,16 @@ export interface components {
          * @enum {string}
          */
         PaperEnum: "A4" | "letter";
+        /** @description One inspection that a table tells of; its document is what `import` takes. */
+        Past: {
+            engine: string;
+            /** Format: date */
+            date: string;
+            /** @description whether the shop has the engine */
+            known: boolean;
+            entries: number;
+            document: unknown;
+        };
         Person: {
             /** Format: uuid */
             id: string;
@@ -7799,6 +7833,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    read_histories: {
+        parameters: {
+            query?: {
+                /** @description of each column */
+                holds?: string[];
+                /** @description of each column */
+                unit?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Histories"];
+                };
             };
         };
     };

@@ -2,23 +2,12 @@ import { t } from "../../language";
 import { useMutation } from "@tanstack/react-query";
 import { useRef, useState, type ClipboardEvent } from "react";
 import { useParams } from "react-router";
-import { readTable, type Schemas } from "../../api/client";
+import { readTable } from "../../api/client";
 import { Button } from "../../primitives/Button";
-import { choose } from "../../storage/choice";
+import { Columns, keepColumns, recalledColumns, RefusedCells, type Column } from "../tables";
 import type { Recorder } from "../record";
 import { saidOf, spoken } from "../record/spoken";
 import { together } from "./together";
-
-type Table = Schemas["Cells"];
-type Column = { holds: string; unit: string };
-
-/** What the columns of a table with these heads held the last time, on this device. */
-const keptUnder = (table: Table) => `table: ${table.columns.map((one) => one.head).join(" | ")}`;
-
-function recalled(table: Table): readonly Column[] | undefined {
-  const kept = localStorage.getItem(keptUnder(table));
-  return kept === null ? undefined : (JSON.parse(kept) as Column[]);
-}
 
 /** Readings that stand in a table somewhere else: pasted, or a file; shown before any of it is recorded. */
 export function TableEntry({ recorder }: { recorder: Recorder }) {
@@ -29,7 +18,7 @@ export function TableEntry({ recorder }: { recorder: Recorder }) {
   const reading = useMutation({
     mutationFn: async ({ cells, columns }: { cells: Blob; columns?: readonly Column[] }) => {
       const table = await readTable(id, cells, columns ?? []);
-      const before = columns ? undefined : recalled(table);
+      const before = columns ? undefined : recalledColumns(table.columns);
       return before ? readTable(id, cells, before) : table;
     },
   });
@@ -45,7 +34,7 @@ export function TableEntry({ recorder }: { recorder: Recorder }) {
     const columns = table.columns.map((one, place) =>
       place === at ? { holds: one.holds, unit: part.holds === undefined ? one.unit : "", ...part } : { holds: one.holds, unit: one.unit },
     );
-    choose(keptUnder(table), JSON.stringify(columns));
+    keepColumns(table.columns, columns);
     reading.mutate({ cells: source, columns });
   };
   const record = () => {
@@ -99,49 +88,8 @@ export function TableEntry({ recorder }: { recorder: Recorder }) {
       {table && (
         <div className="grid gap-2 text-sm" role="group" aria-label={t("What was read")}>
           {table.turned && <p className="caption">{t("Its cylinders stand side by side; the table was turned.")}</p>}
-          <table className="w-full">
-            <thead>
-              <tr className="caption text-left">
-                <th scope="col">{t("in the table")}</th>
-                <th scope="col">{t("holds")}</th>
-                <th scope="col">{t("in")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {table.columns.map((column, at) => (
-                <tr key={`${at} ${column.head}`}>
-                  <th scope="row" className="max-w-32 truncate pr-2 text-left font-normal">
-                    {column.head || t("column {{at}}", { at: at + 1 })} <span className="caption">{column.sample}</span>
-                  </th>
-                  <td className="pr-2">
-                    <select
-                      aria-label={t("What column {{at}} holds", { at: at + 1 })}
-                      className="entry"
-                      value={column.holds}
-                      onChange={(event) => change(at, { holds: event.target.value })}
-                    >
-                      <option value="">{t("leave it out")}</option>
-                      {table.can_hold.map((one) => (
-                        <option key={one.id} value={one.id}>
-                          {one.label}
-                        </option>
-                      ))}
-                    </select>
-                  </td>
-                  <td className="whitespace-nowrap">{column.unit}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {table.refused.length > 0 && (
-            <ul aria-label={t("Not understood")} className="grid gap-0.5 border-l-4 border-ochre pl-2">
-              {table.refused.map((one) => (
-                <li key={`${one.row} ${one.column}`}>
-                  {t("Row {{row}}, column {{column}}, “{{cell}}”: {{why}}", { row: one.row, column: one.column, cell: one.cell, why: one.why })}
-                </li>
-              ))}
-            </ul>
-          )}
+          <Columns columns={table.columns} canHold={table.can_hold} onHolds={(at, holds) => change(at, { holds })} />
+          <RefusedCells refused={table.refused} />
           <details>
             <summary className="target cursor-pointer text-teal underline">{t("What would be recorded")}</summary>
             <ul>

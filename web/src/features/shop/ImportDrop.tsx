@@ -5,6 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { askAgain } from "../../api/again";
 import { importDocument, Refused, type Inspection } from "../../api/client";
 import { Button } from "../../primitives/Button";
+import { Histories, useHistories } from "./Histories";
 import { unpacked } from "./unpacked";
 
 /** One file of several, and what became of it. */
@@ -39,8 +40,11 @@ export function ImportDrop() {
       if (first?.inspection && others.length === 0) void navigate(`/inspections/${first.inspection.id}`);
     },
   });
+  const reading = useHistories();
   const takeAll = (files: FileList | null) => {
-    if (files?.length) taking.mutate([...files]);
+    const table = [...(files ?? [])].find((one) => /\.(csv|tsv|xlsx)$/i.test(one.name));
+    if (table) reading.mutate({ table });
+    else if (files?.length) taking.mutate([...files]);
   };
   const refused = done?.outcomes.filter((one) => one.refused) ?? [];
   const taken = done?.outcomes.filter((one) => one.inspection) ?? [];
@@ -60,12 +64,12 @@ export function ImportDrop() {
       }}
     >
       <h2 className="text-lg font-bold">{t("Bring files in")}</h2>
-      <p className="mb-2 text-sm text-soft">{t("Drop JSON files here, or a ZIP of them, or choose some.")}</p>
+      <p className="mb-2 text-sm text-soft">{t("Drop JSON files here, or a ZIP of them, or choose some; or a table (CSV, XLSX) of past inspections with engine and day in each row.")}</p>
       <input
         ref={chooser}
         type="file"
         multiple
-        accept=".json,application/json,.zip"
+        accept=".json,application/json,.zip,.csv,.tsv,.xlsx"
         className="sr-only"
         aria-label={t("Inspection file")}
         onChange={(event) => {
@@ -76,6 +80,7 @@ export function ImportDrop() {
       <Button disabled={taking.isPending} onClick={() => chooser.current?.click()}>
         {taking.isPending && done ? t("Reading {{count}} of {{of}} ...", { count: done.outcomes.length + 1, of: done.of }) : t("Choose files")}
       </Button>
+      <Histories reading={reading} onTake={taking.mutate} />
       {done && done.of > 1 && !taking.isPending && (
         <p role="status" className="mt-3 text-sm">
           {t("{{count}} of {{of}} imported. ", { count: taken.length, of: done.of })}

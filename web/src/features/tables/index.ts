@@ -1,0 +1,2 @@
+export { Columns, RefusedCells } from "./Columns";
+export { keepColumns, recalledColumns, type Column } from "./kept";
