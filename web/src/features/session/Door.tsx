@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { FiringEnd } from "../plug";
+import { FiringEnd } from "../plug/FiringEnd";
 
 const DRAWN = [
   { deposit_colour: "tan", deposit_amount: "light", deposit_texture: "powder", wetness: "dry", insulator: "sound", centre_electrode: "square", ground_electrode: "square", gap: { value: 0.7, unit: "mm" } },
