@@ -33,6 +33,14 @@ WORDS = {
         "markings are doubtful: a counterfeit? Compare with one of the trade"
     ),
 }
+LONGER = (
+    later("{name} {more:.2g} mm longer than {whose}: {risk}"),
+    later("it may meet the piston, and its bare thread gathers carbon"),
+)
+SHORTER = (
+    later("{name} {more:.2g} mm shorter than {whose}: {risk}"),
+    later("it fires from a hole, and carbon fills the thread below it"),
+)
 REFUSING = {("ceramic", "cracked"), ("ceramic", "loose"), ("ground_electrode", "peened")}
 
 
@@ -116,26 +124,9 @@ def _shape(new: NewPlug, old: Plug, specification: Specification) -> Iterator[Re
                 continue
             more = length_mm(own) - length_mm(wanted)
             if abs(more) > within:
-                risk = (
-                    say("it may meet the piston, and its bare thread gathers carbon")
-                    if more > 0
-                    else say("it fires from a hole, and carbon fills the thread below it")
-                )
-                longer = say(
-                    "{name} {more:.2g} mm longer than {whose}: {risk}",
-                    name=name,
-                    more=abs(more),
-                    whose=whose,
-                    risk=risk,
-                )
-                shorter = say(
-                    "{name} {more:.2g} mm shorter than {whose}: {risk}",
-                    name=name,
-                    more=abs(more),
-                    whose=whose,
-                    risk=risk,
-                )
-                yield Remark(field, longer if more > 0 else shorter, refuse=True)
+                text, risk = LONGER if more > 0 else SHORTER
+                parts = {"name": name, "more": abs(more), "whose": whose, "risk": say(risk)}
+                yield Remark(field, say(text, **parts), refuse=True)
                 break
 
 

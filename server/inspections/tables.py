@@ -72,6 +72,18 @@ class CellsSerializer(serializers.Serializer[Any]):
     can_hold = HoldsSerializer(many=True)
 
 
+OF_EACH_COLUMN = [
+    OpenApiParameter(name, OpenApiTypes.STR, many=True, description="of each column")
+    for name in ("holds", "unit")
+]
+
+
+def taken_for(request: Request) -> tuple[list[str], list[str]]:
+    """What each column is said to hold, and its unit; empty where the guess is to stand."""
+    asked = request.query_params
+    return asked.getlist("holds")[:MOST_COLUMNS], asked.getlist("unit")[:MOST_COLUMNS]
+
+
 class CellsView(ShopView):
     """Understand a table: CSV of any common dialect, cells as pasted, XLSX; nothing is recorded."""
 
@@ -79,18 +91,13 @@ class CellsView(ShopView):
 
     @extend_schema(
         operation_id="read_table",
-        parameters=[
-            OpenApiParameter("holds", OpenApiTypes.STR, many=True, description="of each column"),
-            OpenApiParameter("unit", OpenApiTypes.STR, many=True, description="of each column"),
-        ],
+        parameters=OF_EACH_COLUMN,
         request={"application/octet-stream": OpenApiTypes.BINARY},
         responses=CellsSerializer,
     )
     def post(self, request: Request, inspection_id: str) -> Response:
         inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
-        holds, units = (
-            request.query_params.getlist(name)[:MOST_COLUMNS] for name in ("holds", "unit")
-        )
+        holds, units = taken_for(request)
         table = understand(cells(sent(request)), inspection.document, holds, units)
         body = {
             "columns": table.columns,
@@ -128,17 +135,12 @@ class HistoriesView(ShopView):
 
     @extend_schema(
         operation_id="read_histories",
-        parameters=[
-            OpenApiParameter("holds", OpenApiTypes.STR, many=True, description="of each column"),
-            OpenApiParameter("unit", OpenApiTypes.STR, many=True, description="of each column"),
-        ],
+        parameters=OF_EACH_COLUMN,
         request={"application/octet-stream": OpenApiTypes.BINARY},
         responses=HistoriesSerializer,
     )
     def post(self, request: Request) -> Response:
-        holds, units = (
-            request.query_params.getlist(name)[:MOST_COLUMNS] for name in ("holds", "unit")
-        )
+        holds, units = taken_for(request)
         rows = cells(sent(request), MOST_OF_HISTORIES + 1)
         named = {row[at].strip().lower() for row in rows for at in range(len(row))}
         engines = Engine.objects.visible_to(self.user).annotate(mark=Lower("identifier"))
