@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 from typing import Any
 
 from core.narration.lexicon import lexicon, longest_at
@@ -24,6 +25,7 @@ OF_SUPPLY = (("over",), ("/",), ("out", "of"), ("from",), ("of",))
 BLADES = {"blade", "feeler", "goes", "go", "passes", "slides", "take", "takes", "fit", "fits"}
 REFUSES = {"doesn't", "won't", "refuses", "not", "can't", "wouldn't"}
 STRANGE = ("tenths", "tenth", "hundredths", "hundredth", "microns", "turns")  # No unit of ours.
+COMPARED = ("lower", "higher", "less", "more", "down", "up", "better", "worse")
 NOTHING = {"nothing", "zero", "dead", "zilch"}  # Of a pressure: none at all.
 SURE, NUMBER_SURE, HEARD_SURE, UNIT_GUESSED = 0.97, 0.96, 0.75, 0.88
 HEDGED = 0.7
@@ -46,6 +48,10 @@ class Figures(Whom):
     def _put(self, line: Line, proposal: Proposal) -> None:
         """Take a proposal in; words of one list come together, and the later word counts."""
         before = line.found.get(proposal.path)
+        if before and before.value != proposal.value and proposal.path.endswith("/wet_with"):
+            words = f"{before.words}, {proposal.words}"
+            if max(before.confidence, proposal.confidence) <= SURE * HEDGED + 0.01:
+                proposal = replace(proposal, value="unknown", words=words)  # This or that.
         if before and isinstance(proposal.value, list):
             joined = [*before.value, *(w for w in proposal.value if w not in before.value)]
             proposal = replace(proposal, value=joined, words=f"{before.words}, {proposal.words}")
@@ -59,7 +65,7 @@ class Figures(Whom):
         spoken_of: tuple[int, ...] | None,
         nouns: Sequence[tuple[int, int, str]],
     ) -> None:
-        at = clause.start
+        at = clause.start if not _compares(texts[clause.start : clause.stop]) else clause.stop
         while at < clause.stop:
             number = number_at(texts, at) if at not in line.taken else None
             if number is None or number.end > clause.stop or counts(texts, at):
@@ -119,6 +125,8 @@ class Figures(Whom):
         )
         if not quantity or (self.round == "faces" and not unit and not of_gap):
             return
+        if quantity == "percent" and self.round != "leakdown":
+            return  # Of the others, or of its best: nothing that was read.
         sure = NUMBER_SURE
         if unit is None:
             unit = self._unit_of(quantity, number.value, line)
@@ -201,6 +209,12 @@ class Figures(Whom):
                 path = f"/tests/leakdown/0/readings/{one}/held"
                 value = {"value": _plain(held.value), "unit": "psi"}
                 self._put(line, Proposal(path, value, words, UNIT_GUESSED))
+
+
+def _compares(texts: Sequence[str]) -> bool:
+    """Whether figures tell a difference or two ends, and none that was read."""
+    beside = any(one in COMPARED and other in ("than", "on") for one, other in pairwise(texts))
+    return beside or "between" in texts
 
 
 def _figure_path(quantity: str, cylinder: int, *, fitting: bool = False) -> str:

@@ -58,6 +58,7 @@ ONLY_IN = {
     "seating": ("loosening", "faces", "wells"),
 }
 REFERRING = ("that", "that's", "it", "it's", "which", "which's", "those", "they", "this")
+ANOTHERS = (("next", "engine"), ("another", "engine"), ("other", "engine"))
 ASKING = (
     ("is", "that"), ("is", "it"), ("is", "there"), ("are", "they"), ("are", "those"),
     ("was", "it"), ("was", "that"), ("could", "it"), ("could", "that"), ("what", "do"),
@@ -481,8 +482,8 @@ class Listener(Figures):
 
 
 def _asks(texts: Sequence[str]) -> bool:
-    """Whether somebody asks rather than says."""
-    return texts[-1:] == ["?"] or tuple(texts[:2]) in ASKING
+    """Whether somebody asks rather than says, or says it of another engine."""
+    return texts[-1:] == ["?"] or tuple(texts[:2]) in (*ASKING, *ANOTHERS)
 
 
 def _by_path(document: Mapping[str, Any]) -> dict[str, Any]:

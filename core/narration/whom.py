@@ -180,6 +180,12 @@ class Whom:
     ) -> tuple[list[int], int] | None:
         """Cylinders that are named at a token, and where to go on."""
         start = at
+        if list(texts[at + 1 : at + 3]) == ["out", "of"] and is_number(texts[at]):
+            return None  # Two out of six are a count.
+        if list(texts[max(at - 1, 0) : at + 1]) == ["out", "of"] and is_number(
+            texts[max(at - 2, 0)]
+        ):
+            return None
         if at + 1 < clause.stop and line.tokens[at + 1].plural and is_number(texts[at]):
             return None  # Four boots are a count.
         parity = PARITY.get(texts[at])
