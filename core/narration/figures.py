@@ -19,13 +19,12 @@ from core.narration.line import (
     hedged,
 )
 from core.narration.numbers import Number, number_at
-from core.narration.whom import MOST_CYLINDERS, Whom, counts
+from core.narration.whom import COMPARED, MOST_CYLINDERS, Whom, counts
 
 OF_SUPPLY = (("over",), ("/",), ("out", "of"), ("from",), ("of",))
 BLADES = {"blade", "feeler", "goes", "go", "passes", "slides", "take", "takes", "fit", "fits"}
 REFUSES = {"doesn't", "won't", "refuses", "not", "can't", "wouldn't"}
 STRANGE = ("tenths", "tenth", "hundredths", "hundredth", "microns", "turns")  # No unit of ours.
-COMPARED = ("lower", "higher", "less", "more", "down", "up", "better", "worse")
 NOTHING = {"nothing", "zero", "dead", "zilch"}  # Of a pressure: none at all.
 SURE, NUMBER_SURE, HEARD_SURE, UNIT_GUESSED = 0.97, 0.96, 0.75, 0.88
 HEDGED = 0.7
@@ -65,7 +64,7 @@ class Figures(Whom):
         spoken_of: tuple[int, ...] | None,
         nouns: Sequence[tuple[int, int, str]],
     ) -> None:
-        at = clause.start if not _compares(texts[clause.start : clause.stop]) else clause.stop
+        at = clause.start
         while at < clause.stop:
             number = number_at(texts, at) if at not in line.taken else None
             if number is None or number.end > clause.stop or counts(texts, at):
@@ -73,6 +72,9 @@ class Figures(Whom):
                 continue
             if number.end < clause.stop and texts[number.end] in STRANGE:
                 at = number.end + 1
+                continue
+            if _compares(texts[: clause.stop], at, number.end):
+                at = number.end
                 continue
             self._figure(line, texts, at, number, spoken_of, nouns)
             at = number.end
@@ -211,10 +213,13 @@ class Figures(Whom):
                 self._put(line, Proposal(path, value, words, UNIT_GUESSED))
 
 
-def _compares(texts: Sequence[str]) -> bool:
-    """Whether figures tell a difference or two ends, and none that was read."""
-    beside = any(one in COMPARED and other in ("than", "on") for one, other in pairwise(texts))
-    return beside or "between" in texts
+def _compares(texts: Sequence[str], at: int, end: int) -> bool:
+    """Whether a figure of a clause is a difference or one of two ends, and not what was read."""
+    behind = texts[end : end + 3]  # Its unit, and "lower than".
+    lower = any(one in COMPARED and other in ("than", "on") for one, other in pairwise(behind))
+    before = texts[at - 1] if at else ""
+    other = before == "than" and end == len(texts)  # Twenty lower than one.
+    return lower or other or before == "between" or (before == "and" and "between" in texts[:at])
 
 
 def _figure_path(quantity: str, cylinder: int, *, fitting: bool = False) -> str:

@@ -21,6 +21,7 @@ PLACES = ("on", "at", "in", "for", "of", "off", "from", "into", "down", "plug", 
           "near", "by", "beside", "reading")  # fmt: skip
 BEFORE_A_FIGURE = ("at", "of", "with", "from")
 THAN = ("than", "like", "as")
+COMPARED = ("lower", "higher", "less", "more", "down", "up", "better", "worse")
 BUT = (("but",), ("except", "for"), ("except",), ("apart", "from"), ("other", "than"), ("save",),
        ("bar",))  # fmt: skip
 BEFORE = (*PLACES, "boot", "well", "coil", "gap", "injector", "lead", "wiped", "brushed")
@@ -119,8 +120,11 @@ class Whom:
         ):  # fmt: skip
             if tuple(rest[: len(words)]) != words:
                 continue
-            if words[-1] in ("rest", "others") and at and texts[at - 1] in (*THAN, "the"):
-                return None  # Lower than the rest: the rest is not spoken of.
+            against = tuple(texts[max(at - 2, 0) : at])
+            down_on = against[-1:] == ("on",) and against[0] in COMPARED
+            beside_them = down_on or against[-1:] in {(one,) for one in (*THAN, "the")}
+            if words[-1] in ("rest", "others") and beside_them:
+                return None  # Lower than the rest, or down on it: the rest is not spoken of.
             if words == ("none",) and (len(rest) > 1 or at > clause.start):
                 continue
             beside = texts[at - 1] if at else "", rest[1] if len(rest) > 1 else ""
