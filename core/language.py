@@ -75,18 +75,19 @@ def later(text: str) -> str:
 
 def listed(things: Sequence[object]) -> str:
     """Several things as they are said: 1, 2 and 3."""
-    told = [str(one) for one in things]
-    if len(told) < 2:
-        return "".join(told)
-    return say("{some} and {last}", some=", ".join(told[:-1]), last=told[-1])
+    return _joined(later("{some} and {last}"), things)
 
 
 def one_of(things: Sequence[object]) -> str:
     """Several things of which one is meant: 1, 2 or 3."""
+    return _joined(later("{some} or {last}"), things)
+
+
+def _joined(joining: str, things: Sequence[object]) -> str:
     told = [str(one) for one in things]
     if len(told) < 2:
         return "".join(told)
-    return say("{some} or {last}", some=", ".join(told[:-1]), last=told[-1])
+    return say(joining, some=", ".join(told[:-1]), last=told[-1])
 
 
 def ranged(ends: Sequence[str]) -> str:

@@ -111,7 +111,7 @@ class Listener(Figures):
     def hear(self, line: str) -> Heard:
         """Propose what a line says; the same lines in the same order give the same answer."""
         tokens = list(tokens_of(line, self.round))
-        if _asks([one.text for one in tokens]):
+        if _of_nothing_here([one.text for one in tokens]):
             said = (line.strip(),)
             return Heard(line, self.cylinder, proposals=(), not_understood=said, questions=())
         for at, token in enumerate(tokens):
@@ -481,7 +481,7 @@ class Listener(Figures):
         return bool(known == one.value)
 
 
-def _asks(texts: Sequence[str]) -> bool:
+def _of_nothing_here(texts: Sequence[str]) -> bool:
     """Whether somebody asks rather than says, or says it of another engine."""
     return texts[-1:] == ["?"] or tuple(texts[:2]) in (*ASKING, *ANOTHERS)
 

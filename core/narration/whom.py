@@ -135,9 +135,7 @@ class Whom:
                 continue
             if words[0] == "none":
                 line.denied.add(at)
-                line.taken.update(range(at, at + len(words)))
-            else:
-                line.taken.update(range(at, at + len(words)))
+            line.taken.update(range(at, at + len(words)))
             after = number_at(texts, at + len(words))
             if words == ("all",) and after and after.value == self.count:
                 line.taken.add(at + 1)

@@ -142,7 +142,7 @@ class HistoriesView(ShopView):
     def post(self, request: Request) -> Response:
         holds, units = taken_for(request)
         rows = cells(sent(request), MOST_OF_HISTORIES + 1)
-        named = {row[at].strip().lower() for row in rows for at in range(len(row))}
+        named = {cell.strip().lower() for row in rows for cell in row}
         engines = Engine.objects.visible_to(self.user).annotate(mark=Lower("identifier"))
         known = {one.mark: one.data for one in engines.filter(mark__in=named).exclude(mark="")}
         told = histories(rows, known, holds, units)
