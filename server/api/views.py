@@ -39,3 +39,7 @@ class ShopView(APIView):
             if gone is not None and gone.may_write:
                 return gone
         raise AnotherAuthor
+
+    def sends_for(self, by: User) -> User | None:
+        """The person who is signed in, where they send what somebody else entered."""
+        return self.user if by != self.user else None

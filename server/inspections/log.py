@@ -77,7 +77,9 @@ def record(
     return locked
 
 
-def append(*, inspection_id: uuid.UUID, said: Said, entry: Any, by: User) -> Inspection:
+def append(
+    *, inspection_id: uuid.UUID, said: Said, entry: Any, by: User, sent_by: User | None = None
+) -> Inspection:
     """Put something into the list at an observation's path, whatever else joined it meanwhile."""
     with transaction.atomic():
         rows = Inspection.objects.visible_to(by).select_for_update(of=("self",))
@@ -88,7 +90,7 @@ def append(*, inspection_id: uuid.UUID, said: Said, entry: Any, by: User) -> Ins
         entries = known if isinstance(known, list) else []
         value = entries if entry in entries else [*entries, entry]
         one = Said(said.client_id, path, value, said.device, made=said.made)
-        return record(inspection_id=inspection_id, said=[one], by=by)
+        return record(inspection_id=inspection_id, said=[one], by=by, sent_by=sent_by)
 
 
 def value_at(document: Any, path: str) -> Any:
@@ -110,6 +112,7 @@ def begin(
     observations: Iterable[tuple[str, Any]],
     by: User | None,
     device: uuid.UUID | None = None,
+    sent_by: User | None = None,
 ) -> None:
     """The first rows of a log; the inspection is saved and its document derived from them.
 
@@ -124,6 +127,7 @@ def begin(
             place=path,
             value=value,
             by=by,
+            sent_by=sent_by,
             device=device,
         )
         for sequence, (path, value) in enumerate(observations, start=1)

@@ -66,4 +66,7 @@ class InspectionPhotosView(ShopView):
         )
         photo = services.keep(shop=self.user.shop, by=by, data=sent(request))
         entry = f"sha256:{photo.sha256}"
-        return whole(append(inspection_id=inspection.pk, said=said, entry=entry, by=by))
+        sent_by = self.sends_for(by)
+        return whole(
+            append(inspection_id=inspection.pk, said=said, entry=entry, by=by, sent_by=sent_by)
+        )

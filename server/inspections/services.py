@@ -37,6 +37,7 @@ def open_inspection(
     fields: dict[str, Any],
     id: uuid.UUID | None = None,
     device: uuid.UUID | None = None,
+    sent_by: User | None = None,
 ) -> Inspection:
     """Open an inspection of an engine; it carries the engine as it is today.
 
@@ -62,7 +63,8 @@ def open_inspection(
     if rules:
         named = rules.rules.get("name", "House rules")
         raw["house_rules"] = {**rules.rules, "name": f"{named}, version {rules.version}"}
-    return _begin(engine=engine, by=by, document=check_document(raw), id=id, device=device)
+    checked = check_document(raw)
+    return _begin(engine=engine, by=by, document=checked, id=id, device=device, sent_by=sent_by)
 
 
 def import_document(*, shop: Shop, by: User | None, data: bytes) -> Inspection:
@@ -81,13 +83,14 @@ def _begin(
     document: dict[str, Any],
     id: uuid.UUID | None = None,
     device: uuid.UUID | None = None,
+    sent_by: User | None = None,
 ) -> Inspection:
     inspection = Inspection(engine=engine, shop_id=engine.shop_id, opened_by=by)
     inspection.id = id or inspection.id
     observations = unfold(document)
     derive(inspection, fold(observations))
     inspection.save(force_insert=True)
-    begin(inspection, observations, by, device)
+    begin(inspection, observations, by, device, sent_by)
     return inspection
 
 

@@ -146,6 +146,7 @@ class InspectionsView(ShopView):
         if "date" in fields:
             fields["date"] = fields["date"].isoformat()
         engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=fields.pop("engine"))
+        made["sent_by"] = self.sends_for(by)
         inspection = services.open_inspection(engine=engine, by=by, fields=fields, **made)
         response = whole(inspection)
         response.status_code = status.HTTP_201_CREATED
@@ -306,5 +307,5 @@ class ObservationsView(ShopView):
         given.is_valid(raise_exception=True)
         by = self.written_by(given.validated_data.get("author"))
         said = [log.Said(**one) for one in given.validated_data["observations"]]
-        sent_by = self.user if by != self.user else None
+        sent_by = self.sends_for(by)
         return whole(log.record(inspection_id=inspection_id, said=said, by=by, sent_by=sent_by))

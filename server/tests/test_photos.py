@@ -14,7 +14,8 @@ from PIL import Image
 from server.photos import services
 from server.photos.models import Photo
 from server.reports.pdf import html
-from server.tests.people import inspection_of, own_media, shop_with
+from server.shops.models import User
+from server.tests.people import PASSWORD, inspection_of, own_media, shop_with
 
 ORIENTATION, MAKER = 0x0112, 0x010F
 
@@ -53,6 +54,16 @@ class PhotoTests(TestCase):
         shown = self.served(answer.json()["document"]["cylinders"][0]["photos"][-1])
         self.assertEqual(shown.size, (300, 400), "turned by a quarter")
         self.assertEqual(dict(shown.getexif()), {})
+
+    def test_a_picture_of_somebody_who_was_shut_out_is_theirs_and_says_who_sent_it(self):
+        gone = User.objects.create_user(
+            "bo@example.test", PASSWORD, name="Bo", role="inspector", shop=self.user.shop
+        )
+        User.objects.filter(pk=gone.pk).update(is_active=False)
+        User.objects.filter(pk=self.user.pk).update(role="owner")
+        self.assertEqual(self.send(picture(), author=gone.pk).status_code, 200)
+        row = self.inspection.observations.last()
+        self.assertEqual((row.by, row.sent_by), (gone, self.user))
 
     def test_a_large_picture_is_made_smaller(self):
         shown = self.served(self.sent(picture((5000, 2500))))

@@ -122,6 +122,10 @@ class RecordTests(Recorder):
         self.assertEqual(sent(gone, "none").status_code, 200)
         row = self.client.get(f"{self.address}/observations").json()[-1]
         self.assertEqual((row["by"], row["sent_by"]), ("Bo", self.user.name))
+        opening = {"engine": str(self.inspection.engine_id), "author": str(gone.pk)}
+        opened = self.client.post("/api/inspections", opening, "application/json").json()
+        first = Observation.objects.filter(inspection=opened["id"]).first()
+        self.assertEqual((first.by, first.sent_by), (gone, self.user))
         stranger = shop_with("inspector", name="Elsewhere")
         User.objects.filter(pk=stranger.pk).update(is_active=False)
         self.assertEqual(sent(stranger, "none").status_code, 409, "of another shop")
