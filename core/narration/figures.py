@@ -101,6 +101,8 @@ class Figures(Whom):
         nouns: Sequence[tuple[int, int, str]],
     ) -> None:
         phrase = longest_at(lexicon().units, texts, number.end, lexicon().longest)
+        if self.round == "gaps" and phrase == ("bar",):
+            phrase = None  # All forty bar four.
         unit = lexicon().units[phrase] if phrase else None
         end = number.end + (len(phrase) if phrase else 0)
         if unit == "strokes":
@@ -108,7 +110,10 @@ class Figures(Whom):
             path = "/tests/compression/0/puffs"
             self._put(line, Proposal(path, int(number.value), line.words(at, end), NUMBER_SURE))
             return
+        if unit is None and line.unit == "rpm":
+            unit = "rpm"
         if unit == "rpm":
+            line.unit = unit
             if self.round == "pressures":
                 line.taken.update(range(at, end))
                 path = "/tests/compression/0/cranking_rpm"
@@ -162,6 +167,8 @@ class Figures(Whom):
     def _unit_of(self, quantity: str, value: float, line: Line) -> str | None:
         """The unit that is meant where none is said: the line's, or the first that fits."""
         units = lexicon().plausible[quantity]
+        if value < lexicon().unsaid.get(quantity, 0) and value == int(value) and value:
+            return None  # Do two again: no pressure is so low and so round.
         if value == 0 and quantity == "pressure" and line.unit is None:
             return "psi"  # Nothing is nothing in any unit.
         if line.unit in units and fits(quantity, line.unit, value):
@@ -218,6 +225,10 @@ def _compares(texts: Sequence[str], at: int, end: int) -> bool:
     behind = texts[end : end + 3]  # Its unit, and "lower than".
     lower = any(one in COMPARED and other in ("than", "on") for one, other in pairwise(behind))
     before = texts[at - 1] if at else ""
+    over = any(one in ("over", "under") for one in behind[1:2]) and behind[0] in ("thou", "mm")
+    apart = texts[max(at - 6, 0) : at]
+    if over or ("between" in apart and "and" in apart[apart.index("between") :]):
+        return True
     other = before == "than" and end == len(texts)  # Twenty lower than one.
     return lower or other or before == "between" or (before == "and" and "between" in texts[:at])
 

@@ -39,6 +39,8 @@ class Lexicon:
     units : dict of tuple of str to str
     plausible : dict
         By quantity, its units in the order in which they are tried, each with its range.
+    unsaid : dict of str to float
+        By quantity, below which a whole figure without a unit is none.
     """
 
     phrases: dict[tuple[str, ...], tuple[Meaning, ...]]
@@ -47,11 +49,14 @@ class Lexicon:
     units: dict[tuple[str, ...], str]
     hedges: frozenset[tuple[str, ...]]
     elsewhere: frozenset[tuple[str, ...]]
+    engines: frozenset[tuple[str, ...]]
     denials: frozenset[str]
     denials_end: frozenset[str]
+    degrees: frozenset[str]
     heard: dict[str, str]
     fillers: frozenset[str]
     plausible: dict[str, dict[str, tuple[float, float]]]
+    unsaid: dict[str, float]
     longest: int
 
 
@@ -74,7 +79,8 @@ def lexicon() -> Lexicon:
     subjects = {_split(p): name for name, several in raw["subjects"].items() for p in several}
     units = {_split(p): unit for unit, several in raw["units"].items() for p in several}
     hedges = frozenset(_split(p) for p in raw["hedges"]["words"])
-    elsewhere = frozenset(_split(p) for p in raw["elsewhere"]["words"])
+    engines = frozenset(_split(p) for p in raw["elsewhere"]["engines"])
+    elsewhere = engines | {_split(p) for p in raw["elsewhere"]["words"]}
     every: list[tuple[str, ...]] = [*phrases, *subjects, *units, *hedges, *elsewhere]
     return Lexicon(
         phrases={phrase: tuple(meant) for phrase, meant in phrases.items()},
@@ -83,13 +89,18 @@ def lexicon() -> Lexicon:
         units=units,
         hedges=hedges,
         elsewhere=elsewhere,
+        engines=engines,
         denials=frozenset(raw["denials"]["words"]),
         denials_end=frozenset(raw["denials"]["ends"]),
+        degrees=frozenset(raw["denials"]["degrees"]),
         heard=raw["heard"],
         fillers=frozenset(raw["fillers"]["words"]),
         plausible={
             quantity: {unit: (low, high) for unit, (low, high) in one["units"].items()}
             for quantity, one in raw["plausible"].items()
+        },
+        unsaid={
+            quantity: one["unsaid"] for quantity, one in raw["plausible"].items() if "unsaid" in one
         },
         longest=max(len(one) for one in every),
     )

@@ -10,8 +10,10 @@ from typing import Any
 from core.narration.lexicon import lexicon, longest_at
 from core.narration.numbers import Number, is_number, number_at
 
-TOKEN = re.compile(r"\d+(?:,\d{3})+(?:\.\d+)?|\d*\.\d+|\d+|[a-z]+(?:'[a-z]+)?|[,;:.!?/%#]")
-PLURALS = ("boots", "plugs", "wells", "coils", "leads", "gaps", "threads")
+TOKEN = re.compile(r"\d+(?:,\d{3})+(?:\.\d+)?|\d*\.\d+|\d+|[a-z]+(?:'[a-z]+)?|[,;:.!?/%#&-]")
+HYPHEN = re.compile(r"(?<!\d)-|-(?!\d)")  # One to three is written 1-3.
+PLURALS = ("boots", "plugs", "wells", "coils", "leads", "gaps")  # Of which each has one.
+NO_SOUNDS = ("gaps", "boots", "plugs", "wells", "coils", "connectors", "&", "-")
 BREAKS = {",", ";", ".", "!", "?", "/"}
 # The figure that a round is about, where none is named.
 FIGURE_OF = {"gaps": "gap", "faces": "gap", "pressures": "pressure", "leakdown": "percent",
@@ -91,7 +93,7 @@ class Line:
 
 
 def tokens_of(line: str, round_: str = "faces") -> Iterator[Token]:
-    lowered = line.lower().replace("’", "'").replace("-", " ")
+    lowered = HYPHEN.sub(" ", line.lower().replace("’", "'").replace("–", "-"))
     heard = lexicon().heard
     for found in TOKEN.finditer(lowered):
         text, start, end = found[0], found.start(), found.end()
@@ -106,7 +108,7 @@ def tokens_of(line: str, round_: str = "faces") -> Iterator[Token]:
         # Ten is tan by ear, where colours are said.
         figures = figures or (text == "ten" and round_ != "faces")
         meant = heard.get(text, text) if not figures else text
-        sounds = meant != text and text not in ("boots", "plugs", "wells")
+        sounds = meant != text and text not in NO_SOUNDS
         yield Token(meant, start, end, sounds, text in PLURALS, owns)
 
 
@@ -140,6 +142,9 @@ def clauses_of(texts: Sequence[str]) -> Iterator[range]:
             if at > start:
                 yield range(start, at)
             start = at + 1
+        elif text == "which" and at > start:
+            yield range(start, at)
+            start = at
     if start < len(texts):
         yield range(start, len(texts))
 

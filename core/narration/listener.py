@@ -9,19 +9,18 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import replace
+from itertools import pairwise
 from typing import Any
 
 from core.document.observations import unfold
+from core.narration.clauses import CORRECTED, Clauses, says_alike
 from core.narration.figures import HEARD_SURE, HEDGED, SURE, Figures
 from core.narration.lexicon import Meaning, lexicon, longest_at
 from core.narration.line import (
-    FIGURE_OF,
     Heard,
     Line,
     Proposal,
     Question,
-    Token,
     all_numbers,
     clauses_of,
     hedged,
@@ -29,12 +28,12 @@ from core.narration.line import (
     marks,
     tokens_of,
 )
-from core.narration.numbers import is_number, number_at
-from core.narration.whom import speaks_of
+from core.narration.numbers import is_number
+from core.narration.whom import COMPARED, speaks_of, within_a_phrase
 
 # What is spoken of where no noun says so, first things first.
 SCOPES = {
-    "wells": ("well", "tests", "escapes"),
+    "wells": ("well", "tests"),
     "loosening": ("plug", "threads"),
     "faces": ("plug", "insulator"),
     "gaps": ("plug",),
@@ -50,15 +49,15 @@ OF_FIRING_END = ("ground", "centre", "electrodes", "insulator", "gap", "deposit"
 PARTS = ("boot", "coil", "connector", "threads", "outside", "injector")
 BOTH = {"electrodes": ("ground", "centre")}
 LISTS = ("boot", "coil", "threads", "outside", "escapes", "complaints", "complaint_when")
-FLAGS = ("gap_bridged", "gap_closed", "torqued", "fitted")
+FLAGS = ("gap_bridged", "gap_closed", "torqued", "fitted", "reused")
 # Said elsewhere it is another thing.
 ONLY_IN = {
     "refit": ("fitting",),
     "balance_felt": ("running",),
     "seating": ("loosening", "faces", "wells"),
+    "escapes": ("leakdown",),
 }
-REFERRING = ("that", "that's", "it", "it's", "which", "which's", "those", "they", "this")
-ANOTHERS = (("next", "engine"), ("another", "engine"), ("other", "engine"))
+ADVERBIALLY = ("as", "is", "are", "was", "were", "it's", "that's", "pretty")
 ASKING = (
     ("is", "that"), ("is", "it"), ("is", "there"), ("are", "they"), ("are", "those"),
     ("was", "it"), ("was", "that"), ("could", "it"), ("could", "that"), ("what", "do"),
@@ -67,23 +66,16 @@ ASKING = (
 CODE = re.compile(r"\b[pbcu][0-3][0-9a-f]{3}\b", re.IGNORECASE)
 TAKEN_OFF = (("off",), ("removed",), ("took", "off"), ("taken", "off"), ("pulled", "off"),
              ("had", "to", "take", "off"), ("takes", "off"))  # fmt: skip
+BEFORE_A_PART = re.compile(r"(?i)^\s*(?:(?:i|we|took|take|taken|pulled|had|to|the|a|an)\s+)*")
 NEIGHBOUR = (Meaning("escapes", "escapes", "neighbour"),)
+NO_DROP = (Meaning("tests", "balance_felt", "none"),)
 TORQUED = (Meaning("refit", "torqued", "yes"),)
 FITTED = (Meaning("refit", "fitted", "yes"),)  # Three's in.
 AGAIN = (("same", "as"), ("like",), ("ditto",), ("same", "again"))
-CORRECTED = (
-    ("correction",),
-    ("actually",),
-    ("no", "wait"),
-    ("i", "mean"),
-    ("i", "meant"),
-    ("forget", "what", "i", "said", "about"),
-    ("scratch", "that"),
-    ("sorry",),
-)
+OF_A_PART = {"with", "of", "some"}  # Tan with a bit of white: the second colour is a part's.
 
 
-class Listener(Figures):
+class Listener(Figures, Clauses):
     """Hears lines in order and keeps what they were about.
 
     Parameters
@@ -114,19 +106,26 @@ class Listener(Figures):
         if _of_nothing_here([one.text for one in tokens]):
             said = (line.strip(),)
             return Heard(line, self.cylinder, proposals=(), not_understood=said, questions=())
-        for at, token in enumerate(tokens):
-            if token.owns and at and tokens[at - 1].text == "and":  # One's this and two's that.
-                tokens[at - 1] = replace(tokens[at - 1], text=",")
         self._part(tokens)
         gathered = Line(line, tokens)
         texts = [one.text for one in tokens]
         if removed := self._removed(gathered, texts):
             return self._answer(gathered, removed)
         corrects = marks(gathered, texts, CORRECTED)
-        clauses = [one for one in clauses_of(texts) if not self._same_as(gathered, texts, one)]
-        refs = self._in_order(texts, clauses) or [
+        if self._only_opens(texts):
+            gathered.taken.add(0)
+        clauses = [part for one in clauses_of(texts) for part in self._parts(gathered, texts, one)]
+        alike = [at for at in range(1, len(clauses)) if says_alike(texts, clauses[at])]
+        clauses = [
+            one
+            for at, one in enumerate(clauses)
+            if at in alike or not self._same_as(gathered, texts, one)
+        ]
+        refs = self._in_order(gathered, texts, clauses) or [
             self._cylinders(gathered, texts, clause) for clause in clauses
         ]
+        self._likewise(gathered, texts, clauses, refs)
+        self._renamed(texts, clauses, refs)
         self._joined(clauses, refs, line=gathered)
         self._of_the_excepted(gathered, texts, clauses, refs)
         self._codes(gathered, texts)
@@ -135,34 +134,6 @@ class Listener(Figures):
         if not corrects:
             self._contradictions(gathered)
         return self._answer(gathered)
-
-    def _part(self, tokens: list[Token]) -> None:
-        """Forty on three and forty five on four: what each is said of stands behind its figure."""
-        texts = [one.text for one in tokens]
-        for at, text in enumerate(texts):
-            figure = number_at(texts, at + 1) if text == "and" and at else None
-            joined = at and texts[at - 1] in ("hundred", "thousand")
-            if figure is None or joined or figure.end + 1 >= len(texts):
-                continue
-            end = figure.end
-            if unit := longest_at(lexicon().units, texts, end, lexicon().longest):
-                end += len(unit)
-            behind = texts[end : end + 2]
-            if len(behind) == 2 and behind[0] in ("on", "for", "at") and is_number(behind[1]):
-                tokens[at] = replace(tokens[at], text=",")
-
-    def _of_the_excepted(
-        self,
-        line: Line,
-        texts: Sequence[str],
-        clauses: Sequence[range],
-        refs: list[tuple[int, ...] | None],
-    ) -> None:
-        """All tan except five, that's black: the last is said of five."""
-        for at, clause in enumerate(clauses[1:], start=1):
-            refers = texts[clause.start] in REFERRING
-            if refs[at] is None and line.excepted and refers:
-                refs[at] = tuple(line.excepted)
 
     def _codes(self, line: Line, texts: Sequence[str]) -> None:
         """Trouble codes, wherever they are said."""
@@ -175,27 +146,6 @@ class Listener(Figures):
         if found:
             line.taken.update(at for at, text in enumerate(texts) if text in ("code", "codes"))
 
-    def _in_order(
-        self, texts: Sequence[str], clauses: Sequence[range]
-    ) -> list[tuple[int, ...] | None] | None:
-        """As many words or figures as there are cylinders, and nothing else: one for each."""
-        if len(clauses) != self.count or self.count < 2 or self.cylinder is not None:
-            return None
-        figures = [number_at(texts, clause.start) for clause in clauses]
-        bare = [
-            figure is not None and figure.end == clause.stop
-            for figure, clause in zip(figures, clauses, strict=True)
-        ]
-        if self.round in FIGURE_OF and self.round != "faces" and all(bare):
-            values = [figure.value for figure in figures if figure]
-            units = lexicon().plausible[FIGURE_OF[self.round]].values()
-            if not any(all(low <= one <= high for one in values) for low, high in units):
-                return None
-            return [(number,) for number in self.order]
-        words = [tuple(texts[clause.start : clause.stop]) for clause in clauses]
-        said = all(one in lexicon().phrases for one in words)
-        return [(number,) for number in self.order] if said else None
-
     def _clause(
         self,
         line: Line,
@@ -206,8 +156,12 @@ class Listener(Figures):
         index: int,
     ) -> None:
         known = lexicon()
-        inside = [at for at in clause if longest_at(known.elsewhere, texts, at, known.longest)]
-        inside = [at for at in inside if not self._within_a_phrase(texts, clause, at)]
+        inside = [
+            at
+            for at in clause
+            if at not in line.taken and longest_at(known.elsewhere, texts, at, known.longest)
+        ]
+        inside = [at for at in inside if not within_a_phrase(texts, clause, at)]
         if self.round == "fitting":  # There it is the plug's own gap.
             inside = [at for at in inside if tuple(texts[at : at + 2]) != ("set", "to")]
         if inside or self._of_unknown_bank(texts, clause):
@@ -217,14 +171,18 @@ class Listener(Figures):
             cylinders = (self.cylinder,)
         nouns = list(_nouns(texts, clause))
         if self.round == "leakdown":
-            if spoken_of and len(spoken_of) > 1 and "hole" in texts[clause.start : clause.stop]:
-                spoken_of = cylinders = spoken_of[:1]  # Three hisses out of number two's hole.
+            said = texts[clause.start : clause.stop]
+            into = any(one == "into" and is_number(behind) for one, behind in pairwise(said))
+            if into or (spoken_of and len(spoken_of) > 1 and "hole" in said):
+                # Three hisses out of number two's hole, or leaks into it.
+                spoken_of = cylinders = (spoken_of or ())[:1]
                 self._propose(line, NEIGHBOUR, cylinders, clause, clause, denied=False)
                 line.taken.update(clause)
                 return
             self._held(line, texts, clause, cylinders)
         self._figures(line, texts, clause, spoken_of, nouns)
         denied_from: int | None = None
+        said_nothing = True
         at = clause.start
         while at < clause.stop:
             if at in line.taken:
@@ -234,7 +192,10 @@ class Listener(Figures):
             hedge = longest_at(known.hedges, texts, at, known.longest)
             phrase, meanings = self._phrase(texts, at, clause, line, nouns)
             if not meanings:
-                if texts[at] in known.denials:
+                compared = at + 1 < clause.stop and texts[at + 1] in COMPARED
+                if texts[at] in known.denials and compared:
+                    line.taken.update((at, at + 1))  # No better with oil.
+                elif texts[at] in known.denials:
                     denied_from = at
                     line.taken.add(at)
                 elif texts[at] in known.denials_end:
@@ -249,9 +210,14 @@ class Listener(Figures):
                 at = end  # Nobody knows whose it is: it is said to be not understood.
                 continue
             line.taken.update(range(at, end))
+            said_nothing = False
             denied = denied_from is not None
             self._propose(line, meanings, cylinders, range(at, end), clause, denied=denied)
             at = end
+        last = clause.stop - 1
+        if self.round == "running" and spoken_of and texts[last] in known.denials and said_nothing:
+            line.taken.add(last)  # One drops, two doesn't.
+            self._propose(line, NO_DROP, spoken_of, range(last, last + 1), clause, denied=False)
         torqued = "torqued" in texts[clause.start : clause.stop]
         if self.round == "fitting" and spoken_of and torqued:
             self._propose(line, TORQUED, spoken_of, clause, clause, denied=False)
@@ -266,15 +232,6 @@ class Listener(Figures):
         if spoken_of and len(spoken_of) == 1:
             self.cylinder = spoken_of[0]
 
-    def _within_a_phrase(self, texts: Sequence[str], clause: range, at: int) -> bool:
-        """Whether words of another part are the end of a finding: tighter than it should be."""
-        known = lexicon()
-        for start in range(clause.start, at):
-            phrase = longest_at(known.phrases, texts[: clause.stop], start, known.longest)
-            if phrase and start + len(phrase) > at:
-                return True
-        return False
-
     def _phrase(
         self,
         texts: Sequence[str],
@@ -287,7 +244,10 @@ class Listener(Figures):
         known = lexicon()
         for size in range(min(known.longest, clause.stop - at), 0, -1):
             phrase = tuple(texts[at : at + size])
-            if phrase in known.phrases and not line.taken & set(range(at, at + size)):
+            taken = line.taken & set(range(at, at + size))
+            if size > 1 and phrase[-1] in ("in", "on"):
+                taken.discard(at + size - 1)  # New one in three: it belongs to both.
+            if phrase in known.phrases and not taken:
                 possible = [
                     one
                     for one in known.phrases[phrase]
@@ -334,10 +294,14 @@ class Listener(Figures):
             found = [one for one in meanings if one.subject == line.subject]
             if found:
                 return found
-        for scope in SCOPES[self.round]:
+        scopes = [one for one in SCOPES[self.round] if not said or one != "insulator"]
+        for scope in scopes:
             found = [one for one in meanings if one.subject == scope]
-            if scope == "insulator":  # Good is said of the plug; cracked of nothing else.
-                found = [one for one in found if one.word != "sound"]
+            looks = [one for one in found if one.field == "look"]
+            if looks and self.round == "faces":
+                found = looks  # Normal is how it looks there, and not how tight it was.
+            if scope in ("insulator", "threads"):  # Good is said of the plug; cracked of no other.
+                found = [one for one in found if one.word not in ("sound", "clean")]
             if found:
                 return found
         if line.subject:
@@ -370,13 +334,23 @@ class Listener(Figures):
                 word = _denied(meant)
                 if word is None:
                     continue
+                if not lexicon().degrees.isdisjoint(
+                    one.text for one in line.tokens[tokens.start : tokens.stop]
+                ):
+                    line.taken -= set(tokens)  # Not thick: there may still be some.
+                    continue
             value: Any = word
             if meant.field in FLAGS:
                 value = word == "yes"
             elif meant.field in LISTS and meant.subject != "refit":
                 value = [word]
             words = line.words(tokens.start, tokens.stop)
+            before = {line.tokens[at].text for at in range(max(tokens.start - 2, 0), tokens.start)}
+            second = meant.field == "deposit_colour" and not OF_A_PART.isdisjoint(before)
             for path in self._paths(meant, cylinders):
+                if second and path in line.found:
+                    line.taken -= set(tokens)
+                    continue
                 self._put(line, Proposal(path, value, words, round(sure, 2)))
                 dry = meant.subject == "plug" and meant.field == "wetness" and value == "dry"
                 if dry:
@@ -396,13 +370,16 @@ class Listener(Figures):
     def _removed(self, line: Line, texts: Sequence[str]) -> list[Proposal]:
         """Off: this, that and the other, one entry each."""
         words = next((w for w in TAKEN_OFF if tuple(texts[: len(w)]) == w), None)
-        if words is None or len(texts) <= len(words):
+        stop = words and len(texts) > len(words) and texts[len(words)] in (":", ",")
+        if words and stop:
+            rest = line.text[line.tokens[len(words)].end :]
+        elif self.round != "plan" or not {"off", "removed"} & set(texts):
             return []
-        stop = texts[len(words)] in (":", ",")
-        if not stop and self.round != "plan":
-            return []
-        rest = line.text[line.tokens[len(words) - (0 if stop else 1)].end :]
-        said = [re.sub(r"^\s*(the|a|an)\s+", "", one) for one in re.split(r",|\band\b", rest)]
+        elif words:
+            rest = line.text[line.tokens[len(words) - 1].end :]
+        else:  # Took the cover off and the pipe.
+            rest = re.sub(r"(?i)\b(?:is |are |was |were )?(?:off|removed)\b", "", line.text)
+        said = [BEFORE_A_PART.sub("", one) for one in re.split(r"(?i),|\band\b|\bthen\b", rest)]
         line.taken.update(range(len(texts)))
         made = []
         for what in (one.strip(" .") for one in said):
@@ -423,6 +400,7 @@ class Listener(Figures):
             model = numbers[1] if len(numbers) > 1 else self.cylinder
             if target is None or model is None or target == model:
                 return False
+            self.cylinder = target
             start = f"/cylinders/{model}/plug/"
             if not any(path.startswith(start) for path in self.known):
                 return True  # Of the other nothing is known: the clause is not understood.
@@ -431,7 +409,6 @@ class Listener(Figures):
                     own = f"/cylinders/{target}/plug/{path[len(start) :]}"
                     self._put(line, Proposal(own, value, line.text.strip(), 0.9))
             line.taken.update(clause)
-            self.cylinder = target
             line.named.append(target)
             return True
         return False
@@ -483,7 +460,8 @@ class Listener(Figures):
 
 def _of_nothing_here(texts: Sequence[str]) -> bool:
     """Whether somebody asks rather than says, or says it of another engine."""
-    return texts[-1:] == ["?"] or tuple(texts[:2]) in (*ASKING, *ANOTHERS)
+    asks = texts[-1:] == ["?"] or tuple(texts[:2]) in ASKING
+    return asks or longest_at(lexicon().engines, texts, 0, lexicon().longest) is not None
 
 
 def _by_path(document: Mapping[str, Any]) -> dict[str, Any]:
@@ -501,8 +479,9 @@ def _nouns(texts: Sequence[str], clause: range) -> Iterator[tuple[int, int, str]
     known, at = lexicon(), clause.start
     while at < clause.stop:
         phrase = longest_at(known.subjects, texts[: clause.stop], at, known.longest)
-        if texts[at - 1 : at + 1] == ["as", "well"]:
-            phrase = None  # Dry as well: no hole is meant.
+        alone = len(clause) == 1  # Three, well, three is wet.
+        if texts[at] == "well" and (alone or (at and texts[at - 1] in ADVERBIALLY)):
+            phrase = None  # Dry as well, well rounded: no hole is meant.
         longer = longest_at(known.phrases, texts[: clause.stop], at, known.longest)
         if phrase and not (longer and len(longer) > len(phrase)):
             yield at, len(phrase), known.subjects[phrase]

@@ -18,6 +18,7 @@ TENS = {
     "twenty": 20, "thirty": 30, "forty": 40, "fourty": 40, "fifty": 50, "sixty": 60,
     "seventy": 70, "eighty": 80, "ninety": 90,
 }  # fmt: skip
+OF_HUNDREDS = ("kpa", "kilopascals", "revs", "rpm")  # Twelve fifty of them are 1,250.
 FIGURE = re.compile(r"\d+(?:,\d{3})*(?:\.\d+)?|\.\d+")
 
 
@@ -97,6 +98,10 @@ def _digits(tokens: Sequence[str], at: int) -> tuple[str, int]:
 def _whole(tokens: Sequence[str], at: int) -> Number | None:
     first = tokens[at]
     following = tokens[at + 1] if at + 1 < len(tokens) else ""
+    if first in TEENS and following in TENS:
+        rest = _below_hundred(tokens, at + 1)
+        if rest and rest.end < len(tokens) and tokens[rest.end] in OF_HUNDREDS:
+            return Number(TEENS[first] * 100 + rest.value, rest.end)
     if first in TENS or first in TEENS:
         below = _below_hundred(tokens, at)
         if below and below.end < len(tokens) and tokens[below.end] == "hundred":
@@ -116,7 +121,7 @@ def _whole(tokens: Sequence[str], at: int) -> Number | None:
         below = _below_hundred(tokens, at + 1)
         if below:
             return Number(unit * 100 + below.value, below.end)
-    if unit and following in UNITS and at + 2 < len(tokens) and tokens[at + 2] in UNITS:
+    if following in UNITS and at + 2 < len(tokens) and tokens[at + 2] in UNITS:
         return Number(unit * 100 + UNITS[following] * 10 + UNITS[tokens[at + 2]], at + 3)
     return Number(float(unit), at + 1)
 

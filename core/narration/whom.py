@@ -10,29 +10,37 @@ from core.narration.numbers import is_number, number_at
 
 OPENERS = ("and", "so", "ok", "okay", "right", "then", "now", "actually", "er", "um", "yeah",
            "yes", "correction", "wait", "no", "sorry", "next", "i", "mean", "meant", "hang", "hold",
-           "on", "only", "just", "i'd", "say", "think", "reckon", "looks", "like",
-           "with")  # fmt: skip
+           "on", "only", "just", "i'd", "say", "call", "think", "reckon", "looks", "like", "this",
+           "that", "that's", "here", "here's", "is", "was", "it's", "with")  # fmt: skip
 NAMED = ("one", "plug", "cylinder", "hole")
 MARKS = ("number", "cylinder", "cyl", "no", "hole", "#", "cylinders", "numbers")
+FIGURES_IN = ("gaps", "pressures", "leakdown", "fitting")
+JOINS = ("and", "to", "through", "or", "as", "than", "like", "except", "but", "from")
+NAMING = ("number", "cylinder", "cyl", "no", "#", "pull", "pulled", "cut", "kill", "killed",
+          "short", "shorted", "unplug", "unplugged", "disconnect", "plug")  # fmt: skip
 PLACES = ("on", "at", "in", "for", "of", "off", "from", "into", "down", "plug", "cutting",
           "killing", "shorting", "pulling", "pulled", "pull", "cut", "kill", "killed", "short",
           "shorted", "unplug", "disconnect", "unplugged",
           "unplugging", "disconnected", "disconnecting", "gapped", "torqued", "fitted", "with",
-          "near", "by", "beside", "reading")  # fmt: skip
+          "near", "by", "beside", "reading", "do", "doing", "did")  # fmt: skip
 BEFORE_A_FIGURE = ("at", "of", "with", "from")
 THAN = ("than", "like", "as")
 COMPARED = ("lower", "higher", "less", "more", "down", "up", "better", "worse")
 BUT = (("but",), ("except", "for"), ("except",), ("apart", "from"), ("other", "than"), ("save",),
        ("bar",))  # fmt: skip
+ALL = ("they", "they're")
 BEFORE = (*PLACES, "boot", "well", "coil", "gap", "injector", "lead", "wiped", "brushed")
 CUTTING = ("cutting", "shorting", "taking", "knocking", "cut", "shorted", "took", "knocked")
-DOES = ("came", "comes", "went", "makes", "made", "reads", "shows", "gave", "gives", "got", "loses",
-        "holds", "held", "drops", "is", "was", "hisses", "leaks", "looks", "sits")  # fmt: skip
+DOES = ("came", "comes", "went", "makes", "made", "reads", "shows", "gave", "gives", "got",
+        "loses", "holds", "held", "drops", "is", "was", "hisses", "leaks", "looks", "sits",
+        "that's")  # fmt: skip
 MOST_CYLINDERS = 24
 OCCASIONS = ("time", "go", "try", "thing", "off", "of", "attempt")
+SPOKEN_OF = ("this", "that", "old", "new", "same", "good", "bad", "odd", "used", "spare", "fresh")
+FROM_AN_END = ("first", "last")
 COUNTED = ("piece", "side", "end", "edge", "more", "bit", "thing", "of", "corner", "half")
 NOT_EVERYONE = ("over", "round", "around", "the", "way", "right", "along", "gone")
-PARITY = {"odd": 1, "even": 0}
+PARITY = {"odd": 1, "even": 0, "odds": 1, "evens": 0}
 OF_NUMBERS = ("ones", "numbers", "cylinders", "plugs", "numbered", "side")
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
             "tenth", "eleventh", "twelfth")  # fmt: skip
@@ -82,25 +90,22 @@ class Whom:
             everyone = self._everyone(line, texts, at, clause)
             if everyone is not None:
                 return everyone
+            of_all = any(
+                line.tokens[one].plural or texts[one] in ALL for one in range(clause.start, at)
+            )
+            if of_all and not found and (excepted := self._excepted(line, texts, at, clause)):
+                line.excepted += excepted
+                return tuple(one for one in self.order if one not in excepted)
             named = self._named(line, texts, at, clause, first=not found)
             if named is None:
                 at += 1
                 continue
             numbers, at = named
             found += numbers
+            line.named += numbers
         if found:
-            line.named += found
             return tuple(dict.fromkeys(found))
         return None
-
-    def _joined(
-        self, clauses: Sequence[range], refs: list[tuple[int, ...] | None], line: Line
-    ) -> None:
-        """One, two and four: a number by itself before others that are named belongs to them."""
-        for at in range(len(clauses) - 1):
-            here, following = refs[at], refs[at + 1]
-            if here and following and set(clauses[at]) <= line.taken:
-                refs[at + 1] = (*here, *(one for one in following if one not in here))
 
     def _everyone(
         self, line: Line, texts: Sequence[str], at: int, clause: range
@@ -115,7 +120,8 @@ class Whom:
             ("they", "all"), ("every", "one"), ("the", "rest"), ("the", "others"), ("rest",),
             ("others",), ("the", "other", "ones"), ("the", "other", "two"), ("other", "two"),
             ("the", "other", "three"), ("other", "three"), ("across", "the", "board"),
-            ("none", "of", "these"), ("any", "of", "these"), ("all", "of", "these"),
+            ("each", "of", "them"), ("each", "one"), ("each",), ("none", "of", "these"),
+             ("any", "of", "these"), ("all", "of", "these"),
             ("all",), ("everything",), ("both",), ("none",),
         ):  # fmt: skip
             if tuple(rest[: len(words)]) != words:
@@ -130,9 +136,11 @@ class Whom:
             beside = texts[at - 1] if at else "", rest[1] if len(rest) > 1 else ""
             said_of = tuple(rest[1:3])
             of_parts = said_of[:1] == ("the",) and said_of[1:] in lexicon().subjects
-            astray = beside[0] == "at" or (beside[1] in NOT_EVERYONE and not of_parts)
-            if words == ("all",) and astray:
-                continue
+            plural = any(line.tokens[one].plural for one in clause)
+            spread = beside[1] in NOT_EVERYONE and not of_parts and not plural
+            astray = beside[0] == "at" or spread
+            if words == ("all",) and (astray or line.named):
+                continue  # Three, eighteen percent, all past the rings: all of three's.
             if words[0] == "none":
                 line.denied.add(at)
             line.taken.update(range(at, at + len(words)))
@@ -152,8 +160,6 @@ class Whom:
                 others = {int(n.value) for n in all_numbers(texts) if n.value <= self.count}
                 return tuple(one for one in everyone if one not in others)
             if words == ("both",) and self.count != 2:
-                return None
-            if words == ("all",) and at > clause.start and line.named:
                 return None
             return everyone
         return None
@@ -190,10 +196,17 @@ class Whom:
             return None
         if at + 1 < clause.stop and line.tokens[at + 1].plural and is_number(texts[at]):
             return None  # Four boots are a count.
+        if self.round == "leakdown" and texts[at] == "into":
+            return None  # Four leaks into three: it is four's.
         parity = PARITY.get(texts[at])
-        if parity is not None and at + 1 < clause.stop and texts[at + 1] in OF_NUMBERS:
+        of_numbers = at + 1 < clause.stop and texts[at + 1] in OF_NUMBERS
+        by_itself = texts[at].endswith("s") and texts[at - 1 if at else at] != "no"
+        if parity is not None and (of_numbers or by_itself):
+            line.taken.update(range(at, at + 1 + of_numbers))
+            return [one for one in self.order if one % 2 == parity], at + 1 + of_numbers
+        if some := self._from_an_end(texts, at, clause):
             line.taken.update(range(at, at + 2))
-            return [one for one in self.order if one % 2 == parity], at + 2
+            return some, at + 2
         if texts[at] == "last" and (*texts, "")[at + 1] in NAMED and self.order:
             line.taken.update(range(at, at + 2))
             return [self.order[-1]], at + 2
@@ -209,8 +222,9 @@ class Whom:
         if cut_out:
             line.taken.add(at)
             at += 1
+        of_it = texts[at] == "about" and self.round not in FIGURES_IN  # Nothing special about four.
         placed = (
-            (cut_out or texts[at] in BEFORE)
+            (cut_out or of_it or texts[at] in BEFORE)
             and self._small(texts, at + 1, clause)
             and not self._unit_after(texts, at + 2)
             and not self._figure_behind(texts, at)
@@ -222,26 +236,32 @@ class Whom:
         ) and self._small(texts, at, clause)
         does = does and at + 1 < clause.stop and texts[at + 1] in DOES
         does = does and not is_number(texts[at - 1] if at else "")
+        owns = line.tokens[at].owns and self._small(texts, at, clause)
         if marked or placed:
-            if cut_out or texts[at] in MARKS or texts[at] in PLACES:
+            if cut_out or of_it or texts[at] in MARKS or texts[at] in PLACES:
                 line.taken.add(at)
             at += 1
-        elif not does and not (first and self._leads(texts, at, clause)):
+        elif not does and not owns and not (first and self._leads(line, texts, at, clause)):
             return None
+        made_one = self._unit_after(texts, at + 2)  # Three forty thou.
         numbers = [int(value_of(texts[at]))]
         line.taken.add(at)
         at += 1
-        while at + 1 < clause.stop + 1 and at < len(texts):
+        while at < clause.stop:
+            if self.round == "faces" and self._small(texts, at, clause) and not made_one:
+                numbers.append(int(value_of(texts[at])))
+                line.taken.add(at)
+                at += 1
+                continue
             joins = texts[at] in ("and", "to", "through")
             if not joins or not self._small(texts, at + 1, clause):
                 break
-            if self._unit_after(texts, at + 2) or (
-                at + 2 < len(texts) and is_number(texts[at + 2]) and texts[at] == "and"
-            ):
+            if self._unit_after(texts, at + 2) or self._is_figure(texts, at + 1, clause):
                 break
             other = int(value_of(texts[at + 1]))
             if texts[at] in ("to", "through"):
-                if not marked and self.round in FIGURE_OF and self.round != "faces":
+                of_figures = self.round in FIGURES_IN
+                if texts[at] == "to" and not marked and of_figures:
                     break
                 numbers += range(numbers[-1] + 1, other + 1)
             else:
@@ -253,16 +273,32 @@ class Whom:
             at += 1
         return numbers, max(at, start + 1)
 
+    def _from_an_end(self, texts: Sequence[str], at: int, clause: range) -> list[int]:
+        """The first three: so many of the order, from one of its ends."""
+        if texts[at] not in FROM_AN_END or not self._small(texts, at + 1, clause):
+            return []
+        size = int(value_of(texts[at + 1]))
+        if size < 2 or size >= self.count or self._unit_after(texts, at + 2):
+            return []
+        return self.order[:size] if texts[at] == "first" else self.order[-size:]
+
     def _small(self, texts: Sequence[str], at: int, clause: range) -> bool:
         """Whether a cylinder's number stands at a token, and not the beginning of a figure."""
         if at >= clause.stop or not is_number(texts[at]) or "." in texts[at]:
             return False
-        if counts(texts, at):
+        if counts(texts, at) or within_a_phrase(texts, clause, at):
             return False
         value = value_of(texts[at])
         if not 1 <= value <= (self.count or MOST_CYLINDERS):
             return False
         return not (at + 1 < clause.stop and texts[at + 1] in ("point", "hundred", "thousand"))
+
+    def _is_figure(self, texts: Sequence[str], at: int, clause: range) -> bool:
+        """Whether what begins with a small number is a figure of the round: two ten is none."""
+        whole = number_at(texts[: clause.stop], at)
+        if whole is None or whole.end == at + 1:
+            return at + 1 < clause.stop and is_number(texts[at + 1]) and self.round == "faces"
+        return fits(FIGURE_OF.get(self.round, "gap"), None, whole.value)
 
     def _figure_behind(self, texts: Sequence[str], at: int) -> bool:
         """At one fifty: what stands there is a figure of this round, of more than one word."""
@@ -282,9 +318,11 @@ class Whom:
             and 1 <= value_of(texts[at]) <= (self.count or MOST_CYLINDERS)
         )
 
-    def _leads(self, texts: Sequence[str], at: int, clause: range) -> bool:
+    def _leads(self, line: Line, texts: Sequence[str], at: int, clause: range) -> bool:
         """Whether a bare number at the head of a clause names a cylinder."""
-        head = all(texts[one] in OPENERS for one in range(clause.start, at))
+        before = range(clause.start, at)
+        head = all(texts[one] in OPENERS or one in line.taken for one in before)
+        head = head or (bool(before) and texts[at - 1] == ":")
         if head and self._split_point(texts, at, clause):
             return True
         if not head or not self._small(texts, at, clause) or self._unit_after(texts, at + 1):
@@ -295,6 +333,8 @@ class Whom:
         if not is_number(texts[after]):
             return True
         whole = number_at(texts, at)
+        if self.round == "faces" and whole and not self._unit_after(texts, whole.end):
+            return "gap" not in texts[clause.start : clause.stop]  # One three five and seven.
         rest = number_at(texts, after)
         if whole is None or rest is None:
             return True
@@ -335,11 +375,22 @@ class Whom:
 
 
 def counts(texts: Sequence[str], at: int) -> bool:
-    """Whether "one" counts something and names no cylinder: in one piece, the one plug."""
+    """Whether "one" names no cylinder: in one piece, the one plug, a new one, this one."""
     after = texts[at + 1] if at + 1 < len(texts) else ""
     before = texts[at - 1] if at else ""
     single = after == "plug" and before in ("the", "only", "just", "that")
-    return texts[at] == "one" and (after in COUNTED or single)
+    stands_for = before in SPOKEN_OF and (after == "one" or not is_number(after))
+    return texts[at] == "one" and (after in COUNTED or single or stands_for)
+
+
+def within_a_phrase(texts: Sequence[str], clause: range, at: int) -> bool:
+    """Whether a word is inside a finding: tighter than it should be, pulled two threads."""
+    known = lexicon()
+    for start in range(clause.start, at):
+        phrase = longest_at(known.phrases, texts[: clause.stop], start, known.longest)
+        if phrase and start + len(phrase) > at:
+            return True
+    return False
 
 
 def speaks_of(refs: Sequence[tuple[int, ...] | None], at: int) -> tuple[int, ...] | None:

@@ -35,11 +35,11 @@ def told(one):
 
 class LineTests(TestCase):
     def test_lines_that_were_set_aside_before_anything_listened(self):
-        """The aim is 95 % proposed and under 1 % wrongly; what is reached stands in the docs."""
+        """The aim is 95 % proposed and under 1 % wrongly; what new speech meets is in the docs."""
         counted = {False: Counter(), True: Counter()}
         for line in lines():
             counted[line.set_aside] += judged(line, heard(line))
-        for aside, right, wrong in ((False, 0.98, 0.01), (True, 0.90, 0.075)):
+        for aside, right, wrong in ((False, 0.98, 0.01), (True, 0.95, 0.013)):
             with self.subTest(set_aside=aside):
                 one = counted[aside]
                 self.assertGreaterEqual(one["right"] / one["meant"], right)
@@ -57,6 +57,19 @@ class LineTests(TestCase):
         for line in ("the left bank is black", "bank two all wet"):
             (heard,) = listening("faces", 4, line)
             self.assertEqual((told(heard), bool(heard.not_understood)), ({}, True))
+
+    def test_a_phone_that_takes_dictation_sets_no_stops(self):
+        said = {
+            "faces": ("number one tan and dry number two black and wet", "plug/deposit_colour",
+                      {1: "tan", 2: "black"}),
+            "loosening": ("1 tight 2 tight 3 loose 4 tight", "plug/seating",
+                          {1: "tight", 2: "tight", 3: "loose", 4: "tight"}),
+        }  # fmt: skip
+        for round_, (line, place, meant) in said.items():
+            (heard,) = listening(round_, 4, line)
+            for one, word in meant.items():
+                with self.subTest(line=line, cylinder=one):
+                    self.assertEqual(told(heard)[f"/cylinders/{one}/{place}"], word)
 
     def test_who_asks_says_nothing(self):
         for line in ("is that oil on three or fuel", "three wet with oil?"):
