@@ -6,10 +6,7 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.hashers import Argon2PasswordHasher
-from django.test.runner import DiscoverRunner
-
-AT_ONCE = "django_tasks.backends.immediate.ImmediateBackend"  # What workers would do.
-
+from django.test.runner import DiscoverRunner, ParallelTestSuite
 
 AT_ONCE = "django_tasks.backends.immediate.ImmediateBackend"  # What workers would do.
 
@@ -20,8 +17,18 @@ class QuickArgon2(Argon2PasswordHasher):
     time_cost, memory_cost, parallelism = 1, 64, 1
 
 
+class LongestFirst(ParallelTestSuite):
+    """What a browser does takes longest: begun first, nobody waits for the last of it."""
+
+    def __init__(self, subsuites: list[Any], *args: Any, **kwargs: Any) -> None:
+        ordered = sorted(subsuites, key=lambda one: ".browser." not in next(iter(one)).id())
+        super().__init__(ordered, *args, **kwargs)
+
+
 class CountingRunner(DiscoverRunner):
     """Prints `N passed, N failed` as its last line."""
+
+    parallel_test_suite = LongestFirst
 
     def setup_test_environment(self, **kwargs: Any) -> None:
         super().setup_test_environment(**kwargs)

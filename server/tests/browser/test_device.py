@@ -49,6 +49,7 @@ KEPT_ANSWERS = """() => new Promise((done) => {
 
 class DeviceTestCase(BrowserTestCase):
     worker = True
+    by_hand = True
 
     def setUp(self):
         super().setUp()
