@@ -109,14 +109,14 @@ class BrowserTestCase(LiveServerTestCase):
         self.assertEqual(self.elsewhere, [], "a request left the machine")
 
     def sign_in(self, person: int = 0, at: str | None = None) -> None:
-        self.enter(person, at or self.live_server_url)
+        self.begin_session(person, at or self.live_server_url)
         if not self.by_hand:
             self.page.goto(at or self.live_server_url)
         expect(self.page.get_by_role("heading", name="Inspections")).to_be_visible()
         if self.worker:
             self.expect_worker()
 
-    def enter(self, person: int, address: str) -> None:
+    def begin_session(self, person: int, address: str) -> None:
         """Begin a session: at the door where that is tried, else by what its page asks."""
         email = PEOPLE[person][0]
         if self.by_hand:
@@ -140,7 +140,7 @@ class BrowserTestCase(LiveServerTestCase):
             self.sign_in(person)
             self.page.get_by_role("link").filter(has_text="read by").filter(has_text=title).click()
         else:
-            self.enter(person, self.live_server_url)
+            self.begin_session(person, self.live_server_url)
             found = Inspection.objects.get(engine__title__contains=title)
             self.page.goto(f"{self.live_server_url}/inspections/{found.pk}")
         expect(self.page.get_by_label("Engine plan")).to_be_visible()
