@@ -92,6 +92,7 @@ urlpatterns = [
     path("api/training/rounds", training.AttemptsView.as_view()),
     path("api/training/rounds/<uuid:attempt_id>", training.AttemptView.as_view()),
     path("api/training/rounds/<uuid:attempt_id>/acts", training.ActView.as_view()),
+    path("api/training/rounds/<uuid:attempt_id>/record", training.WritingView.as_view()),
     path("api/training/rounds/<uuid:attempt_id>/answer", training.AnswerView.as_view()),
     path("api/training/plug", training.PlugView.as_view()),
     path("r/<str:secret>", reports.shared),

@@ -22,6 +22,7 @@ from core.training.scoring import (
     observer,
     score,
 )
+from core.training.writing import compared, write
 
 BUDGET = 240.0
 
@@ -116,6 +117,56 @@ class InstrumentTests(TestCase):
     def test_nobody_reads_wet_what_was_not_read_dry(self):
         case = case_of("school-day", 5)
         self.assertNotIn("wet-compression", open_acts(case.whole, case.begun))
+
+
+class WritingTests(TestCase):
+    def shown(self, kind, seed):
+        case = case_of(kind, seed)
+        everyone = range(1, case.whole["engine"]["cylinders"] + 1)
+        known = case.begun
+        for test in ("plug", "compression", "leakdown"):
+            known = perform(case.whole, known, test, everyone) or known
+        return case, known
+
+    def test_a_figure_agrees_in_any_unit_and_a_leak_by_either_school(self):
+        case, shown = self.shown("school-day", 3)
+        reading = shown["tests"]["compression"][0]["readings"][0]
+        held = shown["tests"]["leakdown"][0]["readings"][0]["held"]["value"]
+        psi = reading["pressure"]["value"]
+        record = write(case.begun, [
+            ("/tests/compression/mine/kind", "dry"),
+            (f"/tests/compression/mine/readings/{reading['cylinder']}/pressure",
+             {"value": round(psi * 6.894757), "unit": "kPa"}),
+            ("/tests/leakdown/mine/readings/1/percent", round(100 * (1 - held / 80))),
+            ("/cylinders/1/plug/wetness", shown["cylinders"][0]["plug"]["wetness"]),
+        ])  # fmt: skip
+        told = compared(shown, record, case.straight)
+        self.assertEqual((told.right, told.slips), (3, ()))
+        self.assertGreater(told.left, 10)
+
+    def test_who_sees_through_a_slip_of_units_wrote_rightly(self):
+        case, shown = self.shown("slip-of-units", 4)
+        traps = [
+            (one["cylinder"], one["pressure"]["value"])
+            for one in shown["tests"]["compression"][0]["readings"]
+            if one["pressure"]["value"] < 20
+        ]
+        ((number, figure),) = traps
+        for unit, right, slips in (("bar", 1, 0), ("psi", 1, 0), ("kPa", 0, 1)):
+            record = write(case.begun, [
+                ("/tests/compression/mine/kind", "dry"),
+                (f"/tests/compression/mine/readings/{number}/pressure",
+                 {"value": figure, "unit": unit}),
+            ])  # fmt: skip
+            told = compared(shown, record, case.straight)
+            with self.subTest(unit=unit):
+                self.assertEqual((told.right, len(told.slips)), (right, slips))
+
+    def test_nothing_is_written_of_what_was_told_and_nothing_that_the_contract_has_not(self):
+        case, _ = self.shown("school-day", 3)
+        for path, value in (("/engine/cylinders", 4), ("/cylinders/1/plug/wetness", "oily")):
+            with self.subTest(path=path), self.assertRaises(CoreError):
+                write(case.begun, [(path, value)])
 
 
 class ScoreTests(TestCase):

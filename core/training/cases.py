@@ -41,6 +41,8 @@ class Case:
         What nobody sees before the end.
     whole : dict
         The document in which every instrument has answered.
+    straight : dict
+        The same without a trap: every figure in the unit in which it was read.
     begun : dict
         What is known at the beginning: the engine, its codes, what it is complained of.
     """
@@ -49,6 +51,7 @@ class Case:
     seed: int
     truth: Truth
     whole: Json
+    straight: Json
     begun: Json
 
 
@@ -136,11 +139,9 @@ KINDS: Mapping[str, Callable[[Truth], bool]] = {
     "comes-and-goes": _passing,
     "slip-of-units": _one_leaks,
 }
-# What is done to the record of some kinds.
-TOUCHES: Mapping[str, Callable[[Truth, Json], None]] = {
-    "comes-and-goes": _fine_today,
-    "slip-of-units": _read_in_bar,
-}
+# What is done to some kinds, and where a trap is laid in what the instruments show.
+TOUCHES: Mapping[str, Callable[[Truth, Json], None]] = {"comes-and-goes": _fine_today}
+TRAPS: Mapping[str, Callable[[Truth, Json], None]] = {"slip-of-units": _read_in_bar}
 
 
 @lru_cache(maxsize=64)
@@ -162,7 +163,10 @@ def case_of(kind: str, seed: int) -> Case:
         whole = record(truth, random, EVERYTHING)
         if kind in TOUCHES:
             TOUCHES[kind](truth, whole)
-        return Case(kind, seed, truth, whole, _begun(whole))
+        straight = deepcopy(whole)
+        if kind in TRAPS:
+            TRAPS[kind](truth, whole)
+        return Case(kind, seed, truth, whole, straight, _begun(whole))
     raise CoreError("seed", "seed", seed, say("a seed that draws such an engine"))
 
 

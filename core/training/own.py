@@ -100,7 +100,7 @@ def own_case(document: Json, seed: int) -> Case:
         raise CoreError("outcome", "/outcome/cylinders", None, say("a fault that is worth finding"))
     begun = {name: deepcopy(document[name]) for name in ("format", "version", "engine")}
     begun |= {"inspection": deepcopy(document["inspection"]), "tests": {}}
-    return Case(OWN, seed, truth, document, begun)
+    return Case(OWN, seed, truth, document, document, begun)
 
 
 def _without_words(given: Any) -> Any:

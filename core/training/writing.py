@@ -69,21 +69,22 @@ def write(record: Json, entries: list[Fact]) -> Json:
     return apply(check_document(record), entries)
 
 
-def compared(shown: Json, record: Json) -> Written:
+def compared(shown: Json, record: Json, straight: Json) -> Written:
     """A record beside what the instruments showed; figures agree in whatever unit they stand.
 
     Parameters
     ----------
-    shown, record : dict
-        Documents of the same engine.
+    shown, record, straight : dict
+        Documents of the same engine: what was shown, what was written, and what would have been
+        shown without a trap. Who saw through the trap has written rightly too.
     """
-    own = dict(_facts(record))
+    own, honest = dict(_facts(record)), dict(_facts(straight))
     right, left, slips = 0, 0, list[Slip]()
     for path, seen in _facts(shown):
         written = own.get(path)
         if written is None:
             left += 1
-        elif _agree(seen, written):
+        elif _agree(seen, written) or _agree(honest.get(path, seen), written):
             right += 1
         else:
             slips.append(Slip(path, seen, written))

@@ -26,6 +26,10 @@ class TrainingCase(TestCase):
         address = f"/api/training/rounds/{made['id']}/acts"
         return self.client.post(address, {"test": test, "cylinders": cylinders}, JSON)
 
+    def write(self, made, *entries):
+        body = {"entries": [{"path": path, "value": value} for path, value in entries]}
+        return self.client.post(f"/api/training/rounds/{made['id']}/record", body, JSON)
+
     def end(self, made, claims, may_run=True):
         body = {"claims": claims, "may_run": may_run}
         return self.client.post(f"/api/training/rounds/{made['id']}/answer", body, JSON)
@@ -39,7 +43,8 @@ class RoundTests(TrainingCase):
         made = self.begin(kind="school-day", seed=5).json()
         self.assertIsNone(made["replay"])
         done = self.do(made, "compression", [1, 2]).json()
-        readings = done["document"]["tests"]["compression"][0]["readings"]
+        readings = done["shown"]["tests"]["compression"][0]["readings"]
+        self.assertNotIn("compression", done["document"].get("tests", {}), "nobody writes it")
         self.assertEqual([one["cylinder"] for one in readings], [1, 2])
         self.assertEqual(done["minutes"], 15 + 2 * 2)
         self.assertGreater(done["rate"], 0)
@@ -52,6 +57,33 @@ class RoundTests(TrainingCase):
         self.assertTrue(over["replay"]["ideal"])
         self.assertEqual(self.end(made, claims).status_code, 409)
         self.assertEqual(self.do(made, "leakdown", [1]).status_code, 409)
+        self.assertEqual(Inspection.objects.count(), 0, "no record is touched")
+
+    def test_what_is_written_is_told_beside_what_was_shown_and_weighed_by_itself(self):
+        ((number, faults),) = self.truth().items()
+        made = self.begin(kind="school-day", seed=5).json()
+        shown = self.do(made, "compression", [1, 2, 3]).json()["shown"]
+        readings = {
+            one["cylinder"]: one["pressure"]
+            for one in shown["tests"]["compression"][0]["readings"]
+        }  # fmt: skip
+        place = "/tests/compression/mine"
+        kept = self.write(
+            made, (f"{place}/kind", "dry"), (f"{place}/readings/1/pressure", readings[1]),
+            (f"{place}/readings/2/pressure", {**readings[2], "unit": "kPa"}),
+        )  # fmt: skip
+        self.assertEqual(kept.status_code, 200, kept.content)
+        for path in ("/engine/cylinders", "/outcome/engine_faults", "/cylinders/1/nose"):
+            self.assertEqual(self.write(made, (path, 4)).status_code, 400, path)
+        claims = [{"cylinder": number, "fault": sorted(faults)[0], "percent": 80}]
+        told = self.end(made, claims).json()["replay"]
+        self.assertEqual((told["written"]["right"], told["written"]["left"]), (1, 1))
+        self.assertEqual(
+            [(one["path"], one["written"]["unit"]) for one in told["written"]["slips"]],
+            [("/tests/compression/dry/readings/2/pressure", "kPa")],
+        )
+        self.assertNotEqual(told["record_claims"], told["model_claims"])
+        self.assertEqual(self.write(made, (f"{place}/kind", "wet")).status_code, 409)
         self.assertEqual(Inspection.objects.count(), 0, "no record is touched")
 
     def test_an_act_that_tells_nothing_or_has_no_time_is_refused(self):
@@ -71,6 +103,7 @@ class RoundTests(TrainingCase):
             self.client.get(f"/api/training/rounds/{made['id']}"),
             self.do(made, "spark", [1]),
             self.end(made, []),
+            self.write(made, ("/cylinders/1/plug/wetness", "dry")),
         ):
             self.assertEqual(answer.status_code, 404)
 
@@ -133,7 +166,7 @@ class OwnCaseTests(TrainingCase):
         self.assertNotIn(self.SECRET, str(made))
         self.assertEqual([one["test"] for one in made["open"]], ["compression"])
         read = self.do(made, "compression", [1, 2, 3, 4]).json()
-        self.assertEqual(len(read["document"]["tests"]["compression"][0]["readings"]), 4)
+        self.assertEqual(len(read["shown"]["tests"]["compression"][0]["readings"]), 4)
         claims = [{"cylinder": 3, "fault": "exhaust-valve-sealing", "percent": 90}]
         over = self.end(made, claims, may_run=False).json()
         self.assertEqual(over["score"]["found"], 1.0)

@@ -52,8 +52,8 @@ class OwnCase(models.Model):
 class Attempt(models.Model):
     """One round by one person. What was done is kept; what it told is reckoned again from the case.
 
-    `acts` are [test, cylinders] in their order, `answer` the claims once it is over, `score` what
-    it was worth then.
+    `acts` are [test, cylinders] in their order, `record` what was written down at the bench,
+    `answer` the claims once it is over, `score` what it was worth then.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -65,6 +65,7 @@ class Attempt(models.Model):
     seed = models.PositiveIntegerField()
     begun = models.DateTimeField(auto_now_add=True)
     acts = models.JSONField(default=list)
+    record = models.JSONField(null=True)
     answer = models.JSONField(null=True)
     score = models.JSONField(null=True)
 

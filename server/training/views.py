@@ -29,6 +29,7 @@ from server.training import services
 from server.training.models import Attempt, OwnCase, TrainingClass
 
 MOST_SEED = 2**31 - 1
+MOST_ENTRIES = 200  # At once: every field of the cylinders that a hand says alike.
 FACES = tuple(faces())
 
 
@@ -78,6 +79,20 @@ class ScoreSerializer(serializers.Serializer[Any]):
     bits = serializers.FloatField()
 
 
+class MiswrittenSerializer(serializers.Serializer[Any]):
+    path = serializers.CharField()
+    shown = serializers.JSONField()
+    written = serializers.JSONField()
+
+
+class WrittenSerializer(serializers.Serializer[Any]):
+    """The record beside what the instruments showed."""
+
+    right = serializers.IntegerField()
+    left = serializers.IntegerField(help_text="shown, and not written down")
+    slips = MiswrittenSerializer(many=True)
+
+
 class TrueSerializer(serializers.Serializer[Any]):
     cylinder = serializers.IntegerField()
     faults = serializers.ListField(child=serializers.CharField())
@@ -91,14 +106,17 @@ class ReplaySerializer(serializers.Serializer[Any]):
     ideal = ActSerializer(many=True)
     ideal_claims = ClaimSerializer(many=True)
     ideal_score = ScoreSerializer()
-    model_claims = ClaimSerializer(many=True, help_text="with what was read here")
+    model_claims = ClaimSerializer(many=True, help_text="with what was shown here")
+    written = WrittenSerializer()
+    record_claims = ClaimSerializer(many=True, help_text="with what was written here")
 
 
 class AttemptSerializer(serializers.Serializer[Any]):
     id = serializers.UUIDField()
     kind = serializers.CharField()
     label = serializers.CharField()  # type: ignore[assignment]
-    document = DocumentField()
+    shown = DocumentField(help_text="what the instruments showed by now")
+    document = DocumentField(help_text="what was written down")
     plan = PlanSerializer()
     minutes = serializers.FloatField()
     budget = serializers.FloatField()
@@ -122,6 +140,17 @@ class DoSerializer(serializers.Serializer[Any]):
     test = serializers.CharField(max_length=40)
     cylinders = serializers.ListField(
         child=serializers.IntegerField(min_value=1, max_value=24), min_length=1, max_length=24
+    )
+
+
+class WrittenEntrySerializer(serializers.Serializer[Any]):
+    path = serializers.CharField(max_length=200)
+    value = serializers.JSONField(allow_null=True)
+
+
+class WriteSerializer(serializers.Serializer[Any]):
+    entries = serializers.ListField(
+        child=WrittenEntrySerializer(), min_length=1, max_length=MOST_ENTRIES
     )
 
 
@@ -288,6 +317,19 @@ class ActView(PractisingView):
         return Response(_attempt(done))
 
 
+class WritingView(PractisingView):
+    """Something is written down at the bench."""
+
+    @extend_schema(operation_id="write_down", request=WriteSerializer, responses=AttemptSerializer)
+    def post(self, request: Request, attempt_id: str) -> Response:
+        get_object_or_404(self.user.attempts, pk=attempt_id)
+        given = WriteSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        entries = [(one["path"], one["value"]) for one in given.validated_data["entries"]]
+        done = services.record(attempt_id=attempt_id, person=self.user, entries=entries)
+        return Response(_attempt(done))
+
+
 class AnswerView(PractisingView):
     """The apprentice says what it is."""
 
@@ -431,7 +473,8 @@ def _attempt(attempt: Attempt) -> dict[str, Any]:
         "id": attempt.pk,
         "kind": attempt.kind,
         "label": services.LABELS[attempt.kind],
-        "document": known,
+        "shown": known,
+        "document": services.written_of(attempt),
         "plan": plan_of(engine),
         "minutes": services.spent(attempt),
         "budget": services.budget(),
@@ -462,6 +505,7 @@ def _act(one: Act, *, told: bool) -> dict[str, Any]:
 
 def _replay(attempt: Attempt, case: Case, known: dict[str, Any]) -> dict[str, Any]:
     best = services.ideal(attempt.person.shop, attempt.kind, attempt.seed)
+    written = services.written_of(attempt)
     shared = [*sorted(case.truth.engine_faults), *case.truth.bank_faults.values()]
     return {
         "truth": [
@@ -473,4 +517,6 @@ def _replay(attempt: Attempt, case: Case, known: dict[str, Any]) -> dict[str, An
         "ideal_claims": [asdict(one) for one in best.verdict.claims],
         "ideal_score": asdict(best.score),
         "model_claims": [asdict(one) for one in by_model(answer(known)).claims],
+        "written": asdict(services.beside(attempt)),
+        "record_claims": [asdict(one) for one in by_model(answer(written)).claims],
     }

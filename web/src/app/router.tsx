@@ -50,7 +50,7 @@ export const router = createBrowserRouter([
           { path: "guide/:step", lazy: guide },
           { path: "training", lazy: training },
           { path: "training/plugs", lazy: plugs },
-          { path: "training/rounds/:id", lazy: round },
+          { path: "training/rounds/:id/:part?/:cylinder?", lazy: round },
           { path: "*", element: <NothingHere /> },
         ],
       },

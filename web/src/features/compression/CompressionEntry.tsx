@@ -105,23 +105,25 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
         <p className="caption mt-1">
           {t("{{basis}}Enter or the arrow keys go down the row.", { basis: expected.basis && t("Shaded: {{value}} to {{value2}} {{unit}}, {{basis}}. ", { value: expected.low.value, value2: expected.high.value, unit: expected.low.unit, basis: expected.basis }) })}
         </p>
-        <ErrorBoundary fallback={<p className="caption">{t("Live instruments are not on this device yet.")}</p>}>
-          <Suspense fallback={null}>
-            <LiveGauge
-              cylinder={cylinder}
-              base={test.base}
-              usual={usual}
-              most={most}
-              disabled={disabled}
-              onTrace={onTrace}
-              onKeep={(entries, kept) => {
-                begun(entries);
-                const next = beside(document, kept, 1);
-                if (next !== undefined) onChoose(next);
-              }}
-            />
-          </Suspense>
-        </ErrorBoundary>
+        {!recorder.practice && (
+          <ErrorBoundary fallback={<p className="caption">{t("Live instruments are not on this device yet.")}</p>}>
+            <Suspense fallback={null}>
+              <LiveGauge
+                cylinder={cylinder}
+                base={test.base}
+                usual={usual}
+                most={most}
+                disabled={disabled}
+                onTrace={onTrace}
+                onKeep={(entries, kept) => {
+                  begun(entries);
+                  const next = beside(document, kept, 1);
+                  if (next !== undefined) onChoose(next);
+                }}
+              />
+            </Suspense>
+          </ErrorBoundary>
+        )}
       </div>
       <div className="grid content-start gap-2.5">
         <p className="border-l-4 border-ochre pl-2 text-sm">{kind === "wet" ? WET_CAUTION : CAUTION}</p>

@@ -129,18 +129,26 @@ export const STEPS: readonly Step[] = [
   single("hand-over", t("Hand over"), "h"),
 ];
 
+/** What an engine is read by: some of the steps, and of those some parts. */
+export function someOf(wanted: Readonly<Record<string, readonly string[]>>): readonly Step[] {
+  return STEPS.filter((step) => wanted[step.id]).map((step) => {
+    const parts = wanted[step.id] ?? [];
+    return { ...step, parts: parts.length > 0 ? step.parts.filter((part) => parts.includes(part.id)) : step.parts };
+  });
+}
+
 /** The parts of a step that an engine has. */
 export function partsOf(step: Step, document: Document): readonly Part[] {
   return step.parts.filter((part) => part.only?.(document) ?? true);
 }
 
 /** The step and the part that an address names; the first part where it names a step alone. */
-export function placeOf(id: string | undefined): { step: Step; part: Part } {
-  for (const step of STEPS) {
+export function placeOf(id: string | undefined, steps: readonly Step[] = STEPS): { step: Step; part: Part } {
+  for (const step of steps) {
     const part = step.parts.find((one) => one.id === id) ?? (step.id === id ? step.parts[0] : undefined);
     if (part) return { step, part };
   }
-  return placeOf("faces");
+  return placeOf("faces", steps);
 }
 
 /** What a part asks of every cylinder, in this document. */

@@ -5,6 +5,8 @@ import { waiting } from "../round";
 import { partsOf, placeOf, roundOf, STEPS, type Part, type Step } from "./steps";
 
 export interface Place {
+  /** Those that there are. */
+  steps: readonly Step[];
   step: Step;
   part: Part;
   cylinder: number;
@@ -29,7 +31,7 @@ const ADDRESSED_AFTER_MS = 200;
  * Where the hand is: step, part and cylinder. It is there at once, so that the next key already means
  * the next cylinder; the address follows, and leads back by the browser's own Back.
  */
-export function usePlace(inspection: string, document: Document | undefined, begin: number): Place {
+export function usePlace(home: string, document: Document | undefined, begin: number, steps: readonly Step[] = STEPS): Place {
   const params = useParams();
   const location = useLocation();
   const navigation = useNavigationType();
@@ -42,10 +44,10 @@ export function usePlace(inspection: string, document: Document | undefined, beg
     setSeen(location.key);
     if (navigation === "POP") setAt(addressed);
   }
-  const { step, part } = useMemo(() => placeOf(at.part), [at.part]);
+  const { step, part } = useMemo(() => placeOf(at.part, steps), [at.part, steps]);
   const most = document?.engine.cylinders ?? 0;
   const cylinder = at.cylinder !== undefined && at.cylinder <= most ? at.cylinder : begin;
-  const address = `/inspections/${inspection}/${part.id}/${cylinder}`;
+  const address = `${home}/${part.id}/${cylinder}`;
   const write = useCallback(() => window.history.replaceState(window.history.state, "", address), [address]);
   useEffect(() => {
     if (most === 0) return undefined;
@@ -54,23 +56,24 @@ export function usePlace(inspection: string, document: Document | undefined, beg
   }, [write, most]);
   const go = useCallback(
     (id: string, wanted?: number) => {
-      const to = placeOf(id).part;
+      const to = placeOf(id, steps).part;
       const next = wanted ?? (document ? first(document, part, to, cylinder) : cylinder);
       write();
       setAt({ part: to.id, cylinder: next });
-      void navigate(`/inspections/${inspection}/${to.id}/${next}`);
+      void navigate(`${home}/${to.id}/${next}`);
     },
-    [document, part, cylinder, write, navigate, inspection],
+    [document, part, cylinder, write, navigate, home, steps],
   );
-  const parts = useMemo(() => (document ? STEPS.flatMap((one) => partsOf(one, document)) : []), [document]);
+  const parts = useMemo(() => (document ? steps.flatMap((one) => partsOf(one, document)) : []), [document, steps]);
   return {
+    steps,
     step,
     part,
     cylinder,
     choose: useCallback((to: number) => setAt((was) => ({ ...was, cylinder: to })), []),
     go,
     press: (key) => {
-      const wanted = STEPS.find((one) => one.key === key);
+      const wanted = steps.find((one) => one.key === key);
       if (!wanted || !document) return;
       const own = partsOf(wanted, document);
       const next = own[(own.findIndex((one) => one.id === part.id) + 1) % own.length];

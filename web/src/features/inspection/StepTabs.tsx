@@ -3,7 +3,7 @@ import { Tabs } from "radix-ui";
 import { useEffect, useRef, type ReactNode } from "react";
 import type { Document } from "../../api/client";
 import { worked } from "../bench";
-import { partsOf, roundOf, STEPS, type Part, type Place } from "../hand";
+import { partsOf, roundOf, type Part, type Place } from "../hand";
 import { answered } from "../round";
 
 interface Props {
@@ -47,13 +47,13 @@ export function StepTabs({ place, document, children, aside }: Props) {
     </Tabs.Content>
   );
   return (
-    <Tabs.Root value={step.id} onValueChange={(next) => go(STEPS.find((one) => one.id === next)?.parts[0]?.id ?? next)} className="grid gap-x-3 gap-y-2 lg:grid-cols-[minmax(0,1fr)_340px]">
+    <Tabs.Root value={step.id} onValueChange={(next) => go(place.steps.find((one) => one.id === next)?.parts[0]?.id ?? next)} className="grid gap-x-3 gap-y-2 lg:grid-cols-[minmax(0,1fr)_340px]">
       <Tabs.List
         ref={tabs}
         className="relative flex overflow-x-auto border-b border-line bg-sheet px-1 lg:col-span-2 lg:rounded-md lg:border print:hidden"
         aria-label={t("What to record")}
       >
-        {STEPS.map((one) => (
+        {place.steps.map((one) => (
           <Tabs.Trigger key={one.id} value={one.id} className={TAB} aria-keyshortcuts={`Shift+${one.key.toUpperCase()}`}>
             {one.label}
             <Progress parts={partsOf(one, document)} document={document} />

@@ -51,7 +51,7 @@ function Workbench({ id }: { id: string }) {
   const cylinders = document?.engine.cylinders ?? 0;
   // Where the address names no cylinder: the one that matters most, else the first of the job.
   const start = inspection?.assessment.engine.most_suspect[0] ?? (document && worked(document)[0]) ?? 1;
-  const place = usePlace(id, document, start);
+  const place = usePlace(`/inspections/${id}`, document, start);
   const { cylinder } = place;
   const round = roundOf(place.part, document);
   const writes = mayWrite(person);

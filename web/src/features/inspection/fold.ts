@@ -1,5 +1,6 @@
 import { LISTS, NAMING } from "../../api/contract.generated";
 import type { Document } from "../../api/client";
+import { valueAt, type Entries } from "../record";
 
 /** Something said, in the numbers that the cylinders had where it was said. */
 export interface Observation {
@@ -38,6 +39,16 @@ function say({ document, numbering }: Folded, said: Observation): Folded {
   const [path, value] = followed(said, numbering);
   const steps = path.split("/").slice(1).map(unescaped);
   return { document: put(document as unknown as Item, steps, 0, value, "") as unknown as Document, numbering };
+}
+
+/** What takes entries back: last first, each step passes through what stood before it. */
+export function stoodBefore(document: Document, said: Entries, numbering: readonly number[]): Entries {
+  return said
+    .map(([path], index) => {
+      const earlier = said.slice(0, index).findLast(([other]) => other === path);
+      return [path, earlier ? earlier[1] : path === NUMBERING ? numbering : valueAt(document, path)] as const;
+    })
+    .reverse();
 }
 
 function unescaped(step: string): string {

@@ -4,8 +4,8 @@ import { useCallback, useMemo, useState } from "react";
 import { api, Refused, take, type Document, type Inspection } from "../../api/client";
 import { correctable, queue, useEntriesOf, useQueue, type Entry, type Say } from "../../queue";
 import { keep, kept } from "../../storage/kept";
-import { valueAt, type Entries } from "../record";
-import { fold, moves, NUMBERING } from "./fold";
+import type { Entries } from "../record";
+import { fold, moves, NUMBERING, stoodBefore } from "./fold";
 import { begunHere, unweighed } from "./unweighed";
 
 /** An inspection as the server last told it, and since when nobody told anything newer. */
@@ -106,12 +106,7 @@ export function useRecording(id: string): Recording {
   const record = useCallback(
     (said: Entries) => {
       if (!document || !numbering) return;
-      // Taken back last first, each step passes through what stood before it.
-      const stood = said.map(([path], index) => {
-        const earlier = said.slice(0, index).findLast(([other]) => other === path);
-        return [path, earlier ? earlier[1] : path === NUMBERING ? numbering : valueAt(document, path)] as const;
-      });
-      setBefore((known) => [...known, stood.reverse()]);
+      setBefore((known) => [...known, stoodBefore(document, said, numbering)]);
       say(said);
     },
     [document, numbering, say],

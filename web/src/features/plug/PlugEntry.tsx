@@ -31,7 +31,9 @@ export function PlugEntry({ recorder, round, acting, photos, onUndo }: Props) {
       drawAnswer={DRAWN.includes(round) ? (sets) => <FiringEnd plug={drawnAs(sets)} className="size-full" /> : undefined}
       more={
         <>
-          <PhotoStrip recorder={recorder} photos={photos} path={`/cylinders/${cylinder}/photos`} of={t("Cylinder {{cylinder}}", { cylinder })} />
+          {!recorder.practice && (
+            <PhotoStrip recorder={recorder} photos={photos} path={`/cylinders/${cylinder}/photos`} of={t("Cylinder {{cylinder}}", { cylinder })} />
+          )}
           {DRAWN.includes(round) && <Pieces recorder={recorder} />}
         </>
       }

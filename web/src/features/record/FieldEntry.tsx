@@ -15,6 +15,8 @@ export interface Recorder {
   onRecord: (entries: Entries) => void;
   disabled: boolean;
   problem: (path: string) => string | undefined;
+  /** Nothing real stands behind it: there is no photo to take, and no instrument of one's own. */
+  practice?: true;
 }
 
 const YES_NO = [

@@ -41,7 +41,7 @@ export function AnswerForm({ round, words, onEnded }: Props) {
   });
   const offered = round.faults.map((fault) => ({ value: fault, label: words.fault(fault) }));
   return (
-    <section aria-label={t("What it is")} className="sheet grid gap-2 p-3">
+    <section id="verdict" aria-label={t("What it is")} className="sheet grid scroll-mt-4 gap-2 p-3">
       <h2 className="font-bold">{t("What it is")}</h2>
       {numbers.map((number) => (
         <div key={number} className="grid grid-cols-[2rem_minmax(0,1fr)_7.5rem] items-end gap-2">

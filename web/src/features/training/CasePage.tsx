@@ -7,13 +7,15 @@ import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { useWords } from "../assessment";
 import { AnswerForm } from "./AnswerForm";
-import { Known } from "./Known";
+import { PracticeBench } from "./PracticeBench";
 import { cost, Replay } from "./Replay";
+import { Shown } from "./Shown";
 
 export type Round = Schemas["Attempt"];
 type Open = Round["open"][number];
+const JUMP = "target grid min-h-10 place-items-center rounded-md border border-line bg-sheet px-3";
 
-/** A round: what is known, what can be done, and at the end what it is. */
+/** A round: what the instruments show, what one writes down, what can be done, and at the end what it is. */
 export function CasePage() {
   const { id = "" } = useParams();
   const queries = useQueryClient();
@@ -37,6 +39,16 @@ export function CasePage() {
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
       <header className="flex flex-wrap items-baseline justify-between gap-2">
         <h1 className="text-xl font-bold">{data?.label ?? t("Find the fault")}</h1>
+        {data && !data.score && (
+          <nav aria-label={t("On this page")} className="flex gap-2 lg:hidden">
+            <a href="#acts" className={JUMP}>
+              {t("What to do")}
+            </a>
+            <a href="#verdict" className={JUMP}>
+              {t("What it is")}
+            </a>
+          </nav>
+        )}
         <Link to="/training" className="caption text-teal underline">
           {t("Back to practising")}
         </Link>
@@ -56,14 +68,16 @@ export function CasePage() {
               {t("{{minutes}} of {{budget}} minutes used, {{minutes2}} of {{budget2}}.", { minutes: data.minutes, budget: data.budget, minutes2: cost(data.minutes, data), budget2: cost(data.budget, data) })}
             </span>
           </p>
-          <Known document={data.document} />
           {data.score ? (
-            <Replay round={data} words={words} />
+            <>
+              <Shown document={data.shown} />
+              <Replay round={data} words={words} />
+            </>
           ) : (
-            <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
+            <PracticeBench key={data.id} round={data} onKept={keep}>
               <Acts open={data.open} busy={done.isPending} left={data.budget - data.minutes} onDo={(test, cylinders) => done.mutate({ test, cylinders })} />
               <AnswerForm round={data} words={words} onEnded={keep} />
-            </div>
+            </PracticeBench>
           )}
         </>
       )}
@@ -83,7 +97,7 @@ interface ActsProps {
 function Acts({ open, busy, left, onDo }: ActsProps) {
   const [chosen, setChosen] = useState<Record<string, readonly number[]>>({});
   return (
-    <section aria-label={t("What to do")} className="sheet p-3">
+    <section id="acts" aria-label={t("What to do")} className="sheet scroll-mt-4 p-3">
       <h2 className="font-bold">{t("What to do")}</h2>
       {open.length === 0 && <p className="caption">{t("Everything was read.")}</p>}
       <ul className="divide-y divide-line">

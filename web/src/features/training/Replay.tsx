@@ -1,5 +1,6 @@
 import { t } from "../../language";
 import { money, type Words } from "../assessment";
+import { saidOf, spoken } from "../record/spoken";
 import type { Round } from "./CasePage";
 
 type Act = Round["acts"][number];
@@ -14,6 +15,8 @@ type Claim = NonNullable<Round["answer"]>["claims"][number];
 export function Replay({ round, words }: { round: Round; words: Words }) {
   const { score, replay, answer } = round;
   if (!score || !replay || !answer) return null;
+  const { right, left, slips } = replay.written;
+  const wrote = right + slips.length > 0;
   const said = (claims: readonly Claim[], cylinder: number) => {
     const claim = claims.find((one) => one.cylinder === cylinder);
     return claim ? `${claim.fault ? words.fault(claim.fault) : "sound"}, ${Math.round(claim.percent)} %` : "";
@@ -46,7 +49,8 @@ export function Replay({ round, words }: { round: Round; words: Words }) {
               <th scope="col" className="px-2 py-1">{t("Cylinder")}</th>
               <th scope="col" className="px-2 py-1">{t("It was")}</th>
               <th scope="col" className="px-2 py-1">{t("You said")}</th>
-              <th scope="col" className="px-2 py-1">{t("The model, with what you read")}</th>
+              <th scope="col" className="px-2 py-1">{t("The model, with what was shown")}</th>
+              {wrote && <th scope="col" className="px-2 py-1">{t("The model, with what you wrote")}</th>}
               <th scope="col" className="px-2 py-1">{t("The observer")}</th>
             </tr>
           </thead>
@@ -57,12 +61,28 @@ export function Replay({ round, words }: { round: Round; words: Words }) {
                 <td className="px-2 py-1 font-bold">{one.faults.length > 0 ? one.faults.map((fault) => words.fault(fault)).join("; ") : t("sound")}</td>
                 <td className="px-2 py-1">{said(answer.claims, one.cylinder)}</td>
                 <td className="px-2 py-1">{said(replay.model_claims, one.cylinder)}</td>
+                {wrote && <td className="px-2 py-1">{said(replay.record_claims, one.cylinder)}</td>}
                 <td className="px-2 py-1">{said(replay.ideal_claims, one.cylinder)}</td>
               </tr>
             ))}
           </tbody>
         </table>
         {replay.shared.length > 0 && <p className="px-2 py-1 text-sm">{t("And of all: {{shared}}.", { shared: replay.shared.map((one) => words.fault(one)).join(", ") })}</p>}
+      </div>
+      <div className="sheet p-3" role="group" aria-label={t("Your record")}>
+        <h3 className="font-bold">{t("Your record")}</h3>
+        <p className="text-sm">
+          {wrote
+            ? t("{{right}} findings as they were shown, {{slips}} otherwise, {{left}} not written down.", { right, slips: slips.length, left })
+            : t("Nothing was written down.")}
+        </p>
+        <ul className="text-sm">
+          {slips.map((one) => (
+            <li key={one.path}>
+              {spoken(one.path)}: <b className="text-rust">{saidOf(one.written)}</b> {t("written, {{shown}} shown", { shown: saidOf(one.shown) })}
+            </li>
+          ))}
+        </ul>
       </div>
       <div className="grid gap-4 sm:grid-cols-2">
         <Path title={t("What you did")} acts={round.acts} />

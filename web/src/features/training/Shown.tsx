@@ -1,10 +1,21 @@
 import { t, wordSaid } from "../../language";
-import type { ReactNode } from "react";
+import { useEffect, useRef, type ReactNode } from "react";
 import type { Document } from "../../api/client";
 import { FiringEnd } from "../plug";
 
-/** What was read by now, a column to a cylinder. */
-export function Known({ document }: { document: Document }) {
+interface Props {
+  document: Document;
+  /** Whom one writes of; where one does, a drawn plug is not said in words. */
+  chosen?: number;
+}
+
+/** What the instruments showed by now, a column to a cylinder. */
+export function Shown({ document, chosen }: Props) {
+  const named = chosen === undefined;
+  const table = useRef<HTMLTableElement>(null);
+  useEffect(() => {
+    table.current?.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [chosen]);
   const numbers = Array.from({ length: document.engine.cylinders }, (_, at) => at + 1);
   const record = (number: number) => document.cylinders?.find((one) => one.number === number);
   const tests = document.tests ?? {};
@@ -17,7 +28,7 @@ export function Known({ document }: { document: Document }) {
     return read?.held && t("{{value}} of 80 psi held; {{escapes}}", { value: read.held.value, escapes: read.escapes?.join(", ") });
   };
   const rows: readonly (readonly [string, (number: number) => ReactNode])[] = [
-    [t("Plug"), (number) => Plug(record(number)?.plug)],
+    [t("Plug"), (number) => Plug(record(number)?.plug, named)],
     [t("Oil in the well"), (number) => record(number)?.well?.oil],
     [t("Dry"), (number) => pressure("dry", number)],
     [t("Wet"), (number) => pressure("wet", number)],
@@ -28,15 +39,15 @@ export function Known({ document }: { document: Document }) {
   ];
   const told = rows.filter(([, cell]) => numbers.some((number) => cell(number)));
   return (
-    <section aria-label={t("What is known")} className="sheet overflow-x-auto">
-      <table className="w-full text-center text-sm">
+    <section aria-label={t("What the instruments show")} className="sheet overflow-x-auto">
+      <table ref={table} className="w-full text-center text-sm">
         <thead>
           <tr className="border-b border-line">
             <th scope="col" className="px-2 py-1 text-left">
               {t("Cylinder")}
             </th>
             {numbers.map((number) => (
-              <th key={number} scope="col" className="min-w-20 px-2 py-1 text-xl">
+              <th key={number} scope="col" aria-current={number === chosen || undefined} className={`min-w-20 px-2 py-1 text-xl ${number === chosen ? "bg-teal text-sheet" : ""}`}>
                 {number}
               </th>
             ))}
@@ -49,7 +60,7 @@ export function Known({ document }: { document: Document }) {
                 {label}
               </th>
               {numbers.map((number) => (
-                <td key={number} className="px-2 py-1 align-top">
+                <td key={number} className={`px-2 py-1 align-top ${number === chosen ? "bg-wash" : ""}`}>
                   {cell(number) || <span className="text-soft">-</span>}
                 </td>
               ))}
@@ -58,7 +69,7 @@ export function Known({ document }: { document: Document }) {
           {told.length === 0 && (
             <tr>
               <td colSpan={numbers.length + 1} className="p-3 text-left text-soft">
-                {t("Nothing was read yet.")}
+                {t("No instrument was put to it yet.")}
               </td>
             </tr>
           )}
@@ -70,21 +81,26 @@ export function Known({ document }: { document: Document }) {
 
 type Seen = NonNullable<NonNullable<Document["cylinders"]>[number]["plug"]>;
 
-function Plug(plug: Seen | undefined): ReactNode {
+/** Drawn; in words only what no drawing shows, until all is named. */
+function Plug(plug: Seen | undefined, named: boolean): ReactNode {
   if (!plug) return null;
   const wet = plug.wetness === "dry" ? "dry" : `${plug.wetness}${plug.wet_with ? t(" with {{wet_with}}", { wet_with: plug.wet_with }) : ""}`;
-  const odd = [
+  const felt = [
     plug.seating === "loose" && t("was loose"),
+    plug.wet_with && !named && t("smells of {{wet_with}}", { wet_with: plug.wet_with }),
+    plug.type_match !== "as-specified" && plug.type_match,
+  ];
+  const odd = [
     plug.gap_bridged && t("gap bridged"),
     plug.insulator !== "sound" && plug.insulator,
     plug.centre_electrode !== "square" && t("centre {{centre_electrode}}", { centre_electrode: plug.centre_electrode }),
-    plug.type_match !== "as-specified" && plug.type_match,
-  ].filter((one): one is string => Boolean(one));
+  ];
+  const said = [...felt, ...(named ? odd : [])].filter((one): one is string => Boolean(one));
   return (
     <>
-      <FiringEnd plug={plug} className="mx-auto w-14" />
-      {plug.deposit_colour}, {plug.deposit_texture}, {wet}
-      {odd.length > 0 && <b className="block">{odd.map(wordSaid).join(", ")}</b>}
+      <FiringEnd plug={plug} className={`mx-auto ${named ? "w-14" : "w-24"}`} />
+      {named && `${plug.deposit_colour}, ${plug.deposit_texture}, ${wet}`}
+      {said.length > 0 && <b className="block">{said.map(wordSaid).join(", ")}</b>}
     </>
   );
 }
