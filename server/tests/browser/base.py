@@ -13,7 +13,7 @@ from typing import Any
 from django.core.management import call_command
 from django.db import IntegrityError, OperationalError, connection, transaction
 from django.test import LiveServerTestCase
-from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, Error, Page, Playwright, expect, sync_playwright
 
 from server.demo.load import PASSWORD, PEOPLE
 from server.inspections.models import Inspection
@@ -48,30 +48,73 @@ def browser() -> Browser:
 
 
 class BrowserTestCase(LiveServerTestCase):
-    """A fresh context a test, the demo loaded; ends red if the page logged an error."""
+    """A clean page a test, the demo loaded; ends red if the page logged an error."""
 
     host = "127.0.0.1"
     viewport = DESK
     touch = False
     by_hand = False  # Whether one signs in at the door, as a person does.
     worker = False  # Whether the page has its service worker: it fetches everything beforehand.
+    kept: Page
+    alone = False  # Whether a test has a browser context of its own; with a worker it has.
 
     def setUp(self) -> None:
         call_command("createcachetable", verbosity=0)
         self.shop = demo()
-        self.context = browser().new_context(
-            viewport=self.viewport,
-            has_touch=self.touch,
-            accept_downloads=True,
-            service_workers="allow" if self.worker else "block",
-        )
-        self.addCleanup(self.context.close)
-        self.page: Page = self.context.new_page()
+        if self.alone or self.worker:
+            self.context = browser().new_context(
+                viewport=self.viewport,
+                has_touch=self.touch,
+                accept_downloads=True,
+                service_workers="allow" if self.worker else "block",
+            )
+            self.addCleanup(self.context.close)
+            self.page: Page = self.context.new_page()
+        else:
+            self.page = self._kept()
+            self.context = self.page.context
+            self.addCleanup(self._clean, self.page)
         self.page.set_default_timeout(PATIENCE_MS)
         self.errors: list[str] = []
-        self.page.on("pageerror", lambda error: self.errors.append(str(error)))
+        self.page.on("pageerror", self._mistake)
         self.elsewhere: list[str] = []
         self.page.on("request", self._note)
+
+    @classmethod
+    def _kept(cls) -> Page:
+        """The page that a class's tests take over: it holds what was fetched and compiled."""
+        if "kept" not in cls.__dict__:
+            context = browser().new_context(
+                viewport=cls.viewport,  # type: ignore[arg-type]
+                has_touch=cls.touch,
+                accept_downloads=True,
+                service_workers="block",
+            )
+            cls.kept = context.new_page()
+            cls.addClassCleanup(context.close)
+        return cls.kept
+
+    def _clean(self, page: Page) -> None:
+        """Leave nothing of this test on a page but what was fetched and compiled."""
+        page.remove_listener("pageerror", self._mistake)
+        page.remove_listener("request", self._note)
+        page.unroute_all()
+        page.context.set_offline(False)
+        with suppress(Error):  # There is none where nothing was opened.
+            page.evaluate("sessionStorage.clear()")
+        page.goto("about:blank")
+        for other in page.context.pages:
+            if other is not page:
+                other.close()
+        page.context.clear_cookies()
+        asked = {"origin": self.live_server_url, "storageTypes": "local_storage,indexeddb"}
+        devtools = page.context.new_cdp_session(page)
+        devtools.send("Storage.clearDataForOrigin", asked)
+        devtools.detach()
+        page.set_viewport_size(self.viewport)  # type: ignore[arg-type]
+
+    def _mistake(self, error: Error) -> None:
+        self.errors.append(str(error))
 
     def _note(self, request: Any) -> None:
         if not request.url.startswith(("http://127.0.0.1:", "data:", "blob:")):

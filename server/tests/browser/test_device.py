@@ -49,7 +49,7 @@ KEPT_ANSWERS = """() => new Promise((done) => {
 
 class DeviceTestCase(BrowserTestCase):
     worker = True
-    by_hand = True
+    by_hand = alone = True
 
     def setUp(self):
         super().setUp()

@@ -25,6 +25,8 @@ def pump():
 
 
 class ServerKilledTests(BrowserTestCase):
+    alone = True
+
     def setUp(self):
         super().setUp()
         self.server = ServerProcess()
