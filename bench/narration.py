@@ -3,8 +3,8 @@
 python -m bench.narration [--show]
 
 A line is set aside by a rule that nobody chooses: its SHA-256 is odd. Those set aside are counted
-and never shown. What was set aside among the first 403 has been opened since, to learn from; the
-lines behind the mark "# opened" are newer, and the rule holds for them.
+and never shown. What was set aside of older lines has been opened since, to learn from; the lines
+behind the mark "# opened" are newer, and the rule holds for them.
 """
 
 from __future__ import annotations

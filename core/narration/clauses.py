@@ -7,7 +7,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 from core.narration.lexicon import lexicon, longest_at
-from core.narration.line import FIGURE_OF, Line, Token, value_of
+from core.narration.line import FIGURE_OF, QUANTITY_OF, Line, Token, fits, value_of
 from core.narration.numbers import is_number, number_at
 from core.narration.whom import DOES, FIGURES_IN, JOINS, MARKS, NAMING, OPENERS, PLACES, Whom
 
@@ -74,12 +74,22 @@ class Clauses(Whom):
             return value, number + 1
         behind = texts[number + 1] if number + 1 < clause.stop else ""
         written = texts[number].isdigit() or line.tokens[number].owns
-        of_figures = self.round in FIGURES_IN
         plural = bool(behind) and line.tokens[number + 1].plural
-        if plural or (of_figures and not written and not behind.isdigit()):
+        of_figures = self.round in FIGURES_IN and not written and not behind.isdigit()
+        if plural or (of_figures and not self._before_a_figure(texts, number)):
             return None
         goes_on = value > last if written or not last else value == last + 1
         return (value, number + 1) if goes_on and value in self.order else None
+
+    def _before_a_figure(self, texts: Sequence[str], at: int) -> bool:
+        """Whether a number names, because what stands behind it is the figure: two six percent."""
+        whole, figure = number_at(texts, at), number_at(texts, at + 1)
+        unit = self._unit_after(texts, figure.end) if figure else None
+        if whole is None or figure is None or unit is None:
+            return False
+        quantity = QUANTITY_OF.get(unit, FIGURE_OF[self.round])
+        alone = whole.end == at + 1 or not fits(quantity, unit, whole.value)
+        return alone and fits(quantity, unit, figure.value)
 
     def _parts_behind(self, texts: Sequence[str], clause: range) -> Iterator[range]:
         ends = []
@@ -120,7 +130,7 @@ class Clauses(Whom):
     def _joins_figures(self, texts: Sequence[str], at: int) -> bool:
         """Forty on three and forty five on four: what each is said of stands behind its figure."""
         figure = number_at(texts, at + 1)
-        joined = texts[at - 1] in ("hundred", "thousand")
+        joined = texts[at - 1] in ("hundred", "thousand") or "between" in texts[:at]
         if figure is None or joined or figure.end + 1 >= len(texts):
             return False
         end = figure.end
@@ -193,9 +203,13 @@ class Clauses(Whom):
         """As many words or figures as there are cylinders, and nothing else: one for each."""
         if len(clauses) != self.count or self.count < 2 or self.cylinder is not None:
             return None
-        if any(one.owns for one in line.tokens):
-            return None
-        figures = [number_at(texts, clause.start) for clause in clauses]
+        owned = [clause.start for clause in clauses if line.tokens[clause.start].owns]
+        whose = [
+            number for number, one in zip(self.order, clauses, strict=False) if one.start in owned
+        ]
+        if [value_of(texts[at]) for at in owned] != whose:
+            return None  # Four's eighty five is said of four, wherever it stands.
+        figures = [number_at(texts, one.start + (one.start in owned)) for one in clauses]
         bare = [
             figure is not None and figure.end == clause.stop
             for figure, clause in zip(figures, clauses, strict=True)
@@ -205,6 +219,7 @@ class Clauses(Whom):
             units = lexicon().plausible[FIGURE_OF[self.round]].values()
             if not any(all(low <= one <= high for one in values) for low, high in units):
                 return None
+            line.taken.update(owned)
             return [(number,) for number in self.order]
         words = [tuple(texts[clause.start : clause.stop]) for clause in clauses]
         said = all(one in lexicon().phrases for one in words)

@@ -26,6 +26,7 @@ BLADES = {"blade", "feeler", "goes", "go", "passes", "slides", "take", "takes", 
 REFUSES = {"doesn't", "won't", "refuses", "not", "can't", "wouldn't"}
 STRANGE = ("tenths", "tenth", "hundredths", "hundredth", "microns", "turns")  # No unit of ours.
 NOTHING = {"nothing", "zero", "dead", "zilch"}  # Of a pressure: none at all.
+NOTHING_WRONG = ("clean", "sound", "none")  # What goes when something is said to be.
 SURE, NUMBER_SURE, HEARD_SURE, UNIT_GUESSED = 0.97, 0.96, 0.75, 0.88
 HEDGED = 0.7
 
@@ -53,6 +54,7 @@ class Figures(Whom):
                 proposal = replace(proposal, value="unknown", words=words)  # This or that.
         if before and isinstance(proposal.value, list):
             joined = [*before.value, *(w for w in proposal.value if w not in before.value)]
+            joined = [one for one in joined if one not in NOTHING_WRONG] or joined[:1]
             proposal = replace(proposal, value=joined, words=f"{before.words}, {proposal.words}")
         line.found[proposal.path] = proposal
 

@@ -156,10 +156,9 @@ class Listener(Figures, Clauses):
         index: int,
     ) -> None:
         known = lexicon()
+        phrases = ((at, longest_at(known.elsewhere, texts, at, known.longest)) for at in clause)
         inside = [
-            at
-            for at in clause
-            if at not in line.taken and longest_at(known.elsewhere, texts, at, known.longest)
+            at for at, one in phrases if one and not {*range(at, at + len(one))} <= line.taken
         ]
         inside = [at for at in inside if not within_a_phrase(texts, clause, at)]
         if self.round == "fitting":  # There it is the plug's own gap.
@@ -255,7 +254,10 @@ class Listener(Figures, Clauses):
                 ]
                 if self.round in NOT_LOOKING and LOOKING.isdisjoint(phrase):
                     possible = [one for one in possible if one.field != "look"]
-                if not possible:
+                to = texts[at + size : at + size + 1] == ["to"]
+                if to and at + size + 1 < clause.stop and is_number(texts[at + size + 1]):
+                    possible = [one for one in possible if one.field != "gap_closed"]
+                if not possible:  # Closed up to twenty.
                     continue
                 names_it = size > 1 and any((one,) in known.subjects for one in phrase)
                 if names_it and len({one.subject for one in possible}) == 1:
@@ -290,7 +292,7 @@ class Listener(Figures, Clauses):
             found = [one for one in meanings if one.subject == "plug"]
             if found:  # A gap that is fine says nothing of the plug.
                 return [] if found[0].field == "look" else found[:1]
-        if line.subject in PARTS:  # Boots one and two oily, three and four clean.
+        if line.subject in (*PARTS, "spark"):  # Boots one and two oily, three and four clean.
             found = [one for one in meanings if one.subject == line.subject]
             if found:
                 return found

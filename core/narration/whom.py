@@ -11,7 +11,8 @@ from core.narration.numbers import is_number, number_at
 OPENERS = ("and", "so", "ok", "okay", "right", "then", "now", "actually", "er", "um", "yeah",
            "yes", "correction", "wait", "no", "sorry", "next", "i", "mean", "meant", "hang", "hold",
            "on", "only", "just", "i'd", "say", "call", "think", "reckon", "looks", "like", "this",
-           "that", "that's", "here", "here's", "is", "was", "it's", "with")  # fmt: skip
+           "that", "that's", "here", "here's", "is", "was", "it's", "can", "hear",
+           "with")  # fmt: skip
 NAMED = ("one", "plug", "cylinder", "hole")
 MARKS = ("number", "cylinder", "cyl", "no", "hole", "#", "cylinders", "numbers")
 FIGURES_IN = ("gaps", "pressures", "leakdown", "fitting")
@@ -112,6 +113,10 @@ class Whom:
     ) -> tuple[int, ...] | None:
         rest = texts[at : clause.stop]
         known = lexicon()
+        plural_next = at + 1 < clause.stop and line.tokens[at + 1].plural
+        if plural_next and is_number(texts[at]) and value_of(texts[at]) == self.count:
+            line.taken.add(at)  # Six plugs, of six.
+            return tuple(range(1, self.count + 1))
         phrase = longest_at(known.phrases, texts[: clause.stop], at, known.longest)
         if phrase and all(one.subject == "pressing" for one in known.phrases[phrase]):
             return None  # All plugs out is how it is tested.
