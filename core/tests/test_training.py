@@ -19,6 +19,7 @@ from core.training.scoring import (
     acts_of,
     answer,
     by_model,
+    needed,
     observer,
     score,
 )
@@ -259,6 +260,23 @@ def guessing(case, random):
     fault = str(random.choice(["ring-sealing", "exhaust-valve-sealing", "fuel-rich"]))
     claims = [Claim(n, fault if n == chosen else "", 95.0) for n in everyone]
     return [("leakdown", everyone)], Verdict(tuple(claims), may_run=bool(random.random() < 0.5))
+
+
+class BuyerTests(TestCase):
+    def test_the_buyer_is_told_of_the_dearest_work_that_is_needed(self):
+        """By the classes of the tables: rings mean the engine apart, a valve the head off."""
+        truth = deepcopy(case_of("school-day", 1).truth)
+        for one in truth.cylinders.values():
+            one.faults.clear()
+        self.assertEqual(needed(truth), "none")
+        for fault, wanted in (
+            ("plug-fouled", "plug-service"), ("well-seal", "external-seal"),
+            ("ignition-weak", "ignition-fuel"), ("exhaust-valve-sealing", "top-end"),
+            ("ring-sealing", "bottom-end"),
+        ):  # fmt: skip
+            truth.cylinders[2].faults.add(fault)
+            with self.subTest(fault=fault):
+                self.assertEqual(needed(truth), wanted)
 
 
 class PlugTests(TestCase):

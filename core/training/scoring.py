@@ -15,6 +15,8 @@ from core.training.cases import Case, grave, is_grave
 from core.training.instruments import minutes_of, open_acts, perform
 
 CLASSES = ("plug-service", "external-seal", "ignition-fuel", "top-end", "bottom-end")
+NO_WORK = "none"
+EVEN = 0.5  # From here on a work is likelier needed than not.
 LEAST = 1e-4  # A chance below this counts as this: one overconfident claim is not everything.
 GRAVE = ("C", "D", "E")
 Json = dict[str, Any]
@@ -43,6 +45,7 @@ class Verdict:
 
     claims: tuple[Claim, ...]
     may_run: bool
+    needs: str = ""  # The dearest work that the buyer is told of: a class; nothing said if empty.
 
 
 @dataclass(frozen=True)
@@ -172,7 +175,29 @@ def by_model(said: Json) -> Verdict:
         else:
             sound = 1 - max(one["consequences"]["repair"], one["consequences"]["cut-out"])
             claims.append(Claim(one["number"], "", 100 * sound))
-    return Verdict(tuple(claims), said["engine"]["may_run"]["answer"] != "no")
+    chance = {
+        name: max(one["consequences"][name] for one in said["cylinders"]) for name in CLASSES
+    }  # fmt: skip
+    likely = [name for name in CLASSES if chance[name] >= EVEN]
+    needs = likely[-1] if likely else NO_WORK
+    return Verdict(tuple(claims), said["engine"]["may_run"]["answer"] != "no", needs)
+
+
+def needed(truth: Truth) -> str:
+    """The class of the dearest work that an engine needs; `none` where it needs none."""
+    known = knowledge()
+    wanted = {
+        known.fault(fault, scope).consequence
+        for scope, faults in (
+            ("cylinder", {fault for one in truth.cylinders.values() for fault in one.faults}),
+            ("engine", truth.engine_faults),
+            ("bank", set(truth.bank_faults.values())),
+            ("pair", {"head-gasket-between"} if truth.gaskets else set()),
+        )
+        for fault in faults
+    }
+    ranked = [NO_WORK, *CLASSES]
+    return max(wanted, key=ranked.index, default=NO_WORK)
 
 
 def score(case: Case, acts: Sequence[Act], verdict: Verdict, ideal_minutes: float) -> Score:

@@ -77,6 +77,7 @@ class RoundTests(TrainingCase):
             self.assertEqual(self.write(made, (path, 4)).status_code, 400, path)
         claims = [{"cylinder": number, "fault": sorted(faults)[0], "percent": 80}]
         told = self.end(made, claims).json()["replay"]
+        self.assertIn(told["needs"], ("ignition-fuel", "top-end", "bottom-end"))
         self.assertEqual((told["written"]["right"], told["written"]["left"]), (1, 1))
         self.assertEqual(
             [(one["path"], one["written"]["unit"]) for one in told["written"]["slips"]],

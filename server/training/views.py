@@ -18,7 +18,17 @@ from core.training.cases import KINDS, Case
 from core.training.instruments import minutes_of, open_acts
 from core.training.own import OWN
 from core.training.plugs import confusions, faces
-from core.training.scoring import Act, Claim, Verdict, acts_of, answer, by_model
+from core.training.scoring import (
+    CLASSES,
+    NO_WORK,
+    Act,
+    Claim,
+    Verdict,
+    acts_of,
+    answer,
+    by_model,
+    needed,
+)
 from core.vocabulary import CylinderFault, words_of
 from server.api.access import SignedIn
 from server.api.fields import CylindersField, DocumentField
@@ -65,6 +75,10 @@ class ClaimSerializer(serializers.Serializer[Any]):
 class VerdictSerializer(serializers.Serializer[Any]):
     claims = ClaimSerializer(many=True)
     may_run = serializers.BooleanField()
+    needs = serializers.ChoiceField(
+        choices=[NO_WORK, *CLASSES], allow_blank=True, default="",
+        help_text="the dearest work that the buyer is told of",
+    )  # fmt: skip
 
 
 class ScoreSerializer(serializers.Serializer[Any]):
@@ -103,12 +117,21 @@ class ReplaySerializer(serializers.Serializer[Any]):
 
     truth = TrueSerializer(many=True)
     shared = serializers.ListField(child=serializers.CharField())
+    needs = serializers.CharField(help_text="the dearest work that is needed")
+    ideal_needs = serializers.CharField()
     ideal = ActSerializer(many=True)
     ideal_claims = ClaimSerializer(many=True)
     ideal_score = ScoreSerializer()
     model_claims = ClaimSerializer(many=True, help_text="with what was shown here")
     written = WrittenSerializer()
     record_claims = ClaimSerializer(many=True, help_text="with what was written here")
+
+
+class WorkSerializer(serializers.Serializer[Any]):
+    """What the buyer may be told that it needs."""
+
+    needs = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
 
 
 class AttemptSerializer(serializers.Serializer[Any]):
@@ -123,6 +146,7 @@ class AttemptSerializer(serializers.Serializer[Any]):
     rate = serializers.FloatField(help_text="what an hour costs in this shop")
     currency = serializers.CharField()
     faults = serializers.ListField(child=serializers.CharField())
+    works = WorkSerializer(many=True)
     open = OpenActSerializer(many=True)
     acts = ActSerializer(many=True)
     answer = VerdictSerializer(allow_null=True)
@@ -339,7 +363,8 @@ class AnswerView(PractisingView):
         given = VerdictSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         claims = tuple(Claim(**one) for one in given.validated_data["claims"])
-        verdict = Verdict(claims, given.validated_data["may_run"])
+        said = given.validated_data
+        verdict = Verdict(claims, said["may_run"], said["needs"])
         done = services.finish(attempt_id=attempt_id, person=self.user, verdict=verdict)
         return Response(_attempt(done))
 
@@ -484,6 +509,10 @@ def _attempt(attempt: Attempt) -> dict[str, Any]:
             for fault in knowledge().of_scope("cylinder")
             if fault.possible_on(engine["cycle"], engine.get("cooling"))
         ],
+        "works": [
+            {"needs": name, "label": knowledge().consequences["class"][name]["label"]}
+            for name in (NO_WORK, *CLASSES)
+        ],
         "open": [
             {"test": test, "cylinders": cylinders,
              **{name: tables[test][name] for name in ("label", "tells", "setup", "each")}}
@@ -513,6 +542,8 @@ def _replay(attempt: Attempt, case: Case, known: dict[str, Any]) -> dict[str, An
             for number, one in sorted(case.truth.cylinders.items())
         ],
         "shared": shared,
+        "needs": needed(case.truth),
+        "ideal_needs": best.verdict.needs,
         "ideal": [_act(one, told=True) for one in best.acts],
         "ideal_claims": [asdict(one) for one in best.verdict.claims],
         "ideal_score": asdict(best.score),

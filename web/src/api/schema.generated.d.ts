@@ -4315,6 +4315,7 @@ export interface components {
             rate: number;
             currency: string;
             faults: string[];
+            works: components["schemas"]["Work"][];
             open: components["schemas"]["OpenAct"][];
             acts: components["schemas"]["Act"][];
             answer: components["schemas"]["Verdict"] | null;
@@ -7079,6 +7080,16 @@ export interface components {
             shown: unknown;
             written: unknown;
         };
+        /**
+         * @description * `none` - none
+         *     * `plug-service` - plug-service
+         *     * `external-seal` - external-seal
+         *     * `ignition-fuel` - ignition-fuel
+         *     * `top-end` - top-end
+         *     * `bottom-end` - bottom-end
+         * @enum {string}
+         */
+        NeedsEnum: "none" | "plug-service" | "external-seal" | "ignition-fuel" | "top-end" | "bottom-end";
         NewClassRequest: {
             name: string;
         };
@@ -8048,6 +8059,9 @@ export interface components {
         Replay: {
             truth: components["schemas"]["True"][];
             shared: string[];
+            /** @description the dearest work that is needed */
+            needs: string;
+            ideal_needs: string;
             ideal: components["schemas"]["Act"][];
             ideal_claims: components["schemas"]["Claim"][];
             ideal_score: components["schemas"]["Score"];
@@ -8562,10 +8576,34 @@ export interface components {
         Verdict: {
             claims: components["schemas"]["Claim"][];
             may_run: boolean;
+            /**
+             * @description the dearest work that the buyer is told of
+             *
+             *     * `none` - none
+             *     * `plug-service` - plug-service
+             *     * `external-seal` - external-seal
+             *     * `ignition-fuel` - ignition-fuel
+             *     * `top-end` - top-end
+             *     * `bottom-end` - bottom-end
+             * @default
+             */
+            needs: components["schemas"]["NeedsEnum"] | components["schemas"]["BlankEnum"];
         };
         VerdictRequest: {
             claims: components["schemas"]["ClaimRequest"][];
             may_run: boolean;
+            /**
+             * @description the dearest work that the buyer is told of
+             *
+             *     * `none` - none
+             *     * `plug-service` - plug-service
+             *     * `external-seal` - external-seal
+             *     * `ignition-fuel` - ignition-fuel
+             *     * `top-end` - top-end
+             *     * `bottom-end` - bottom-end
+             * @default
+             */
+            needs: components["schemas"]["NeedsEnum"] | components["schemas"]["BlankEnum"];
         };
         /** @description One inspection of the engine's story. */
         Visit: {
@@ -8803,6 +8841,11 @@ export interface components {
         WelcomeRequest: {
             name: string;
             password: string;
+        };
+        /** @description What the buyer may be told that it needs. */
+        Work: {
+            needs: string;
+            label: string;
         };
         /** @description The order of the work at this engine. */
         WorkOrder: {

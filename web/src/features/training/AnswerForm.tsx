@@ -25,6 +25,7 @@ export function AnswerForm({ round, words, onEnded }: Props) {
   const numbers = Array.from({ length: round.document.engine.cylinders }, (_, at) => at + 1);
   const [faults, setFaults] = useState<Record<number, string>>({});
   const [sure, setSure] = useState<Record<number, string>>({});
+  const [needs, setNeeds] = useState("");
   const [runs, setRuns] = useState<"yes" | "no" | undefined>();
   const end = useMutation({
     mutationFn: () =>
@@ -34,6 +35,7 @@ export function AnswerForm({ round, words, onEnded }: Props) {
           body: {
             claims: numbers.map((cylinder) => ({ cylinder, fault: (faults[cylinder] ?? "") as "", percent: Number(sure[cylinder] ?? 80) })),
             may_run: runs === "yes",
+            needs: needs as "",
           },
         }),
       ),
@@ -57,6 +59,13 @@ export function AnswerForm({ round, words, onEnded }: Props) {
         </div>
       ))}
       <Choice label={t("Until it is put right it")} options={RUN} value={runs} onChange={setRuns} absent={t("to be said")} />
+      <SelectField
+        label={t("What the buyer is told that it needs, at the dearest")}
+        value={needs}
+        empty={t("not said")}
+        options={round.works.map((one) => ({ value: one.needs, label: one.label }))}
+        onChange={setNeeds}
+      />
       {end.error && (
         <p role="alert" className="text-rust">
           {end.error.message}

@@ -15,6 +15,7 @@ type Claim = NonNullable<Round["answer"]>["claims"][number];
 export function Replay({ round, words }: { round: Round; words: Words }) {
   const { score, replay, answer } = round;
   if (!score || !replay || !answer) return null;
+  const work = (needs: string) => round.works.find((one) => one.needs === needs)?.label ?? needs;
   const { right, left, slips } = replay.written;
   const wrote = right + slips.length > 0;
   const said = (claims: readonly Claim[], cylinder: number) => {
@@ -37,6 +38,13 @@ export function Replay({ round, words }: { round: Round; words: Words }) {
         <p className="text-sm">
           {t("At {{rate}}  {{currency}} an hour: {{minutes}} of finding", { rate: round.rate, currency: round.currency, minutes: cost(score.minutes, round) })}
           {score.for_nothing > 0 && <b>{t(", {{cost}} of work for nothing", { cost: cost(60 * score.for_nothing, round) })}</b>}{t(". The observer: {{minutes}}.", { minutes: cost(replay.ideal_score.minutes, round) })}
+        </p>
+        <p className="text-sm">
+          {t("It needed, at the dearest: {{needed}}.", { needed: work(replay.needs) })}{" "}
+          <b className={answer.needs && answer.needs !== replay.needs ? "text-rust" : ""}>
+            {answer.needs ? t("The buyer was told: {{told}}.", { told: work(answer.needs) }) : t("The buyer was told nothing.")}
+          </b>{" "}
+          {t("The observer would have said: {{told}}.", { told: work(replay.ideal_needs) })}
         </p>
         <p className="text-sm text-soft">
           {t("{{minutes}} minutes, {{bits}} bits learnt; off by {{brier}} (Brier, 0 is best). The observer: {{points}} points, {{minutes2}} minutes, {{bits2}} bits, off by {{brier2}}.", { minutes: score.minutes, bits: score.bits, brier: score.brier, points: replay.ideal_score.points, minutes2: replay.ideal_score.minutes, bits2: replay.ideal_score.bits, brier2: replay.ideal_score.brier })}
