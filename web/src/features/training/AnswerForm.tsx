@@ -8,7 +8,7 @@ import { SelectField } from "../../primitives/Field";
 import type { Words } from "../assessment";
 import type { Round } from "./CasePage";
 
-const SURE = [50, 60, 70, 80, 90, 95, 99].map((one) => ({ value: String(one), label: `${one} % sure` }));
+const SURE = [50, 60, 70, 80, 90, 95, 99].map((one) => ({ value: String(one), label: `${one} %` }));
 const RUN = [
   { value: "yes", label: t("may run") },
   { value: "no", label: t("must not run") },
@@ -46,12 +46,12 @@ export function AnswerForm({ round, words, onEnded }: Props) {
     <section id="verdict" aria-label={t("What it is")} className="sheet grid scroll-mt-4 gap-2 p-3">
       <h2 className="font-bold">{t("What it is")}</h2>
       {numbers.map((number) => (
-        <div key={number} className="grid grid-cols-[2rem_minmax(0,1fr)_7.5rem] items-end gap-2">
+        <div key={number} className="grid grid-cols-[2rem_minmax(0,1fr)_6rem] items-end gap-2">
           <b className="pb-2 text-xl">{number}</b>
           <SelectField
             label={t("Fault of {{number}}", { number })}
             value={faults[number] ?? ""}
-            empty={t("nothing but a plug or a seal")}
+            empty={t("plug or seal at most")}
             options={offered}
             onChange={(fault) => setFaults({ ...faults, [number]: fault })}
           />

@@ -20,7 +20,7 @@ export function Replay({ round, words }: { round: Round; words: Words }) {
   const wrote = right + slips.length > 0;
   const said = (claims: readonly Claim[], cylinder: number) => {
     const claim = claims.find((one) => one.cylinder === cylinder);
-    return claim ? `${claim.fault ? words.fault(claim.fault) : "sound"}, ${Math.round(claim.percent)} %` : "";
+    return claim ? `${claim.fault ? words.fault(claim.fault) : "sound"}, ${Math.round(claim.percent)}\u00a0%` : "";
   };
   return (
     <section aria-label={t("How it went")} className="grid gap-4">
