@@ -7,6 +7,7 @@ import { Choice } from "../../primitives/Choice";
 import { SelectField } from "../../primitives/Field";
 import type { Words } from "../assessment";
 import type { Round } from "./CasePage";
+import { inTurn } from "./useWriting";
 
 const SURE = [50, 60, 70, 80, 90, 95, 99].map((one) => ({ value: String(one), label: `${one} %` }));
 const RUN = [
@@ -28,6 +29,7 @@ export function AnswerForm({ round, words, onEnded }: Props) {
   const [needs, setNeeds] = useState("");
   const [runs, setRuns] = useState<"yes" | "no" | undefined>();
   const end = useMutation({
+    scope: inTurn(round.id),
     mutationFn: () =>
       take(
         api.POST("/api/training/rounds/{attempt_id}/answer", {

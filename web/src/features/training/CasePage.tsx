@@ -10,6 +10,7 @@ import { AnswerForm } from "./AnswerForm";
 import { PracticeBench } from "./PracticeBench";
 import { cost, Replay } from "./Replay";
 import { Shown } from "./Shown";
+import { inTurn } from "./useWriting";
 
 export type Round = Schemas["Attempt"];
 type Open = Round["open"][number];
@@ -28,6 +29,7 @@ export function CasePage() {
   usePageTitle(data?.label ?? t("Find the fault"));
   const keep = (made: Round) => queries.setQueryData(key, made);
   const done = useMutation({
+    scope: inTurn(id),
     mutationFn: (body: { test: string; cylinders: number[] }) =>
       take(api.POST("/api/training/rounds/{attempt_id}/acts", { params: { path: { attempt_id: id } }, body })),
     onSuccess: keep,

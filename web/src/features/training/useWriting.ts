@@ -19,6 +19,9 @@ export interface Writing {
   waiting: boolean;
 }
 
+/** What is asked of a round is asked one after the other: a verdict waits for what was written before it. */
+export const inTurn = (round: string) => ({ id: `round ${round}` });
+
 /** The record of a round, shown at once and kept by the server, entry after entry. */
 export function useWriting(round: Round, onKept: (round: Round) => void): Writing {
   const [waiting, setWaiting] = useState<Entries>([]);
@@ -30,7 +33,7 @@ export function useWriting(round: Round, onKept: (round: Round) => void): Writin
     return fold({ document: round.document, numbering }, said).document;
   }, [round.document, numbering, waiting]);
   const { mutate } = useMutation({
-    scope: { id: `writing ${round.id}` }, // One after the other.
+    scope: inTurn(round.id),
     mutationFn: (entries: Entries) =>
       take(
         api.POST("/api/training/rounds/{attempt_id}/record", {
