@@ -159,10 +159,8 @@ class Clauses(Whom):
             named = refs[at]
             if named is None or not says_alike(texts, clauses[at]):
                 continue
-            back = at - 1
-            while back and refs[back] is None:
-                back -= 1
-            if own := refs[back]:
+            back = named_before(refs, at)
+            if back is not None and (own := refs[back]):
                 refs[back] = (*own, *(one for one in named if one not in own))
                 line.taken.update(clauses[at])
                 del clauses[at], refs[at]
@@ -179,7 +177,7 @@ class Clauses(Whom):
             words = next((w for w in CORRECTED if tuple(said[: len(w)]) == w), None)
             rest = [one for one in said[len(words or ()) :] if one not in MARKS]
             if words and len(rest) == 1 and refs[at] and is_number(rest[0]):
-                back = max((i for i in range(at) if refs[i] is not None), default=None)
+                back = named_before(refs, at)
                 if back is not None:
                     refs[back] = refs[at]
                     del clauses[at], refs[at]
@@ -214,7 +212,7 @@ class Clauses(Whom):
             figure is not None and figure.end == clause.stop
             for figure, clause in zip(figures, clauses, strict=True)
         ]
-        if self.round in FIGURE_OF and self.round != "faces" and all(bare):
+        if self.round in FIGURES_IN and all(bare):
             values = [figure.value for figure in figures if figure]
             units = lexicon().plausible[FIGURE_OF[self.round]].values()
             if not any(all(low <= one <= high for one in values) for low, high in units):
@@ -224,6 +222,11 @@ class Clauses(Whom):
         words = [tuple(texts[clause.start : clause.stop]) for clause in clauses]
         said = all(one in lexicon().phrases for one in words)
         return [(number,) for number in self.order] if said else None
+
+
+def named_before(refs: Sequence[tuple[int, ...] | None], at: int) -> int | None:
+    """The last clause before one that names somebody."""
+    return next((one for one in reversed(range(at)) if refs[one] is not None), None)
 
 
 def says_alike(texts: Sequence[str], clause: range) -> bool:

@@ -13,7 +13,6 @@ from core.narration.numbers import Number, is_number, number_at
 TOKEN = re.compile(r"\d+(?:,\d{3})+(?:\.\d+)?|\d*\.\d+|\d+|[a-z]+(?:'[a-z]+)?|[,;:.!?/%#&-]")
 HYPHEN = re.compile(r"(?<!\d)-|-(?!\d)")  # One to three is written 1-3.
 PLURALS = ("boots", "plugs", "wells", "coils", "leads", "gaps")  # Of which each has one.
-NO_SOUNDS = ("gaps", "boots", "plugs", "wells", "coils", "connectors", "&", "-")
 BREAKS = {",", ";", ".", "!", "?", "/"}
 # The figure that a round is about, where none is named.
 FIGURE_OF = {"gaps": "gap", "faces": "gap", "pressures": "pressure", "leakdown": "percent",
@@ -108,7 +107,7 @@ def tokens_of(line: str, round_: str = "faces") -> Iterator[Token]:
         # Ten is tan by ear, where colours are said.
         figures = figures or (text == "ten" and round_ != "faces")
         meant = heard.get(text, text) if not figures else text
-        sounds = meant != text and text not in NO_SOUNDS
+        sounds = text not in (meant, f"{meant}s") and text.isalpha()  # No plural, and no sign.
         yield Token(meant, start, end, sounds, text in PLURALS, owns)
 
 

@@ -15,7 +15,7 @@ OPENERS = ("and", "so", "ok", "okay", "right", "then", "now", "actually", "er", 
            "with")  # fmt: skip
 NAMED = ("one", "plug", "cylinder", "hole")
 MARKS = ("number", "cylinder", "cyl", "no", "hole", "#", "cylinders", "numbers")
-FIGURES_IN = ("gaps", "pressures", "leakdown", "fitting")
+FIGURES_IN = FIGURE_OF.keys() - {"faces"}  # Where a bare figure is what the round is about.
 JOINS = ("and", "to", "through", "or", "as", "than", "like", "except", "but", "from")
 NAMING = ("number", "cylinder", "cyl", "no", "#", "pull", "pulled", "cut", "kill", "killed",
           "short", "shorted", "unplug", "unplugged", "disconnect", "plug")  # fmt: skip
@@ -126,7 +126,7 @@ class Whom:
             ("others",), ("the", "other", "ones"), ("the", "other", "two"), ("other", "two"),
             ("the", "other", "three"), ("other", "three"), ("across", "the", "board"),
             ("each", "of", "them"), ("each", "one"), ("each",), ("none", "of", "these"),
-             ("any", "of", "these"), ("all", "of", "these"),
+            ("any", "of", "these"), ("all", "of", "these"),
             ("all",), ("everything",), ("both",), ("none",),
         ):  # fmt: skip
             if tuple(rest[: len(words)]) != words:
@@ -265,8 +265,7 @@ class Whom:
                 break
             other = int(value_of(texts[at + 1]))
             if texts[at] in ("to", "through"):
-                of_figures = self.round in FIGURES_IN
-                if texts[at] == "to" and not marked and of_figures:
+                if texts[at] == "to" and not marked and self.round in FIGURES_IN:
                     break
                 numbers += range(numbers[-1] + 1, other + 1)
             else:

@@ -27,7 +27,7 @@ from core.training.scoring import (
     observer,
     score,
 )
-from core.training.writing import Written, compared, write
+from core.training.writing import write
 from server.inspections.models import Inspection
 from server.shops.models import Shop, User
 from server.shops.rules import in_force
@@ -213,21 +213,10 @@ def record(*, attempt_id: Any, person: User, entries: list[tuple[str, Any]]) -> 
         If an entry is of another place, or would break the record.
     """
     attempt = _locked(attempt_id, person)
-    attempt.record = write(written_of(attempt), entries)
+    case = case_for(person.shop, attempt.kind, attempt.seed)
+    attempt.record = write(attempt.record or case.begun, entries)
     attempt.save(update_fields=["record"])
     return attempt
-
-
-def written_of(attempt: Attempt) -> dict[str, Any]:
-    """The record that its person has written."""
-    case = case_for(attempt.person.shop, attempt.kind, attempt.seed)
-    return attempt.record or case.begun
-
-
-def beside(attempt: Attempt) -> Written:
-    """What was written, beside what was shown."""
-    case, known = known_of(attempt)
-    return compared(known, written_of(attempt), case.straight)
 
 
 @transaction.atomic

@@ -62,18 +62,12 @@ class BrowserTestCase(LiveServerTestCase):
         call_command("createcachetable", verbosity=0)
         self.shop = demo()
         if self.alone or self.worker:
-            self.context = browser().new_context(
-                viewport=self.viewport,
-                has_touch=self.touch,
-                accept_downloads=True,
-                service_workers="allow" if self.worker else "block",
-            )
-            self.addCleanup(self.context.close)
-            self.page: Page = self.context.new_page()
+            self.page = self._opened()
+            self.addCleanup(self.page.context.close)
         else:
             self.page = self._kept()
-            self.context = self.page.context
             self.addCleanup(self._clean, self.page)
+        self.context = self.page.context
         self.page.set_default_timeout(PATIENCE_MS)
         self.errors: list[str] = []
         self.page.on("pageerror", self._mistake)
@@ -81,17 +75,22 @@ class BrowserTestCase(LiveServerTestCase):
         self.page.on("request", self._note)
 
     @classmethod
+    def _opened(cls) -> Page:
+        """A page in a context of its own."""
+        context = browser().new_context(
+            viewport=cls.viewport,  # type: ignore[arg-type]
+            has_touch=cls.touch,
+            accept_downloads=True,
+            service_workers="allow" if cls.worker else "block",
+        )
+        return context.new_page()
+
+    @classmethod
     def _kept(cls) -> Page:
         """The page that a class's tests take over: it holds what was fetched and compiled."""
         if "kept" not in cls.__dict__:
-            context = browser().new_context(
-                viewport=cls.viewport,  # type: ignore[arg-type]
-                has_touch=cls.touch,
-                accept_downloads=True,
-                service_workers="block",
-            )
-            cls.kept = context.new_page()
-            cls.addClassCleanup(context.close)
+            cls.kept = cls._opened()
+            cls.addClassCleanup(cls.kept.context.close)
         return cls.kept
 
     def _clean(self, page: Page) -> None:

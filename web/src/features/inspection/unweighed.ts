@@ -49,18 +49,22 @@ export function unweighed(document: Document, verdict: string): Assessment {
   };
 }
 
-/** An inspection that was begun here and that the server does not know yet. */
-export function begunHere(act: Begin): Inspection {
-  const numbering = Array.from({ length: act.document.engine.cylinders }, (_, index) => index + 1);
+/** An inspection of which this device knows the document, and that nobody has weighed. */
+export function notWeighed({ inspection, engine, document, plan }: Pick<Begin, "inspection" | "engine" | "document" | "plan">, verdict: string): Inspection {
   return {
-    id: act.inspection,
-    engine: act.engine,
+    id: inspection,
+    engine,
     sequence: 0,
     locked: false,
-    numbering,
-    document: act.document,
-    assessment: unweighed(act.document, t("Begun on this device. It is weighed as soon as the server answers.")),
-    plan: act.plan,
+    numbering: Array.from({ length: document.engine.cylinders }, (_, index) => index + 1),
+    document,
+    assessment: unweighed(document, verdict),
+    plan,
     conflicts: [],
   };
+}
+
+/** An inspection that was begun here and that the server does not know yet. */
+export function begunHere(act: Begin): Inspection {
+  return notWeighed(act, t("Begun on this device. It is weighed as soon as the server answers."));
 }

@@ -4,7 +4,7 @@ import { EngineStrip } from "../engine";
 import { roundOf, someOf, useHand, usePlace } from "../hand";
 import { StepBody } from "../inspection/StepBody";
 import { StepTabs } from "../inspection/StepTabs";
-import { unweighed } from "../inspection/unweighed";
+import { notWeighed } from "../inspection/unweighed";
 import { useRound } from "../round";
 import type { Recorder } from "../record";
 import type { Round } from "./CasePage";
@@ -52,21 +52,11 @@ export function PracticeBench({ round, onKept, children }: Props) {
     onHelp: () => showKeys(true),
     onSay: NOTHING,
   });
-  const assessment = useMemo(() => unweighed(document, t("Nothing is weighed for you here.")), [document]);
   const inspection = useMemo(
-    () => ({
-      id: round.id,
-      engine: round.id,
-      sequence: 0,
-      locked: false,
-      numbering: round.plan.stations.map((one) => one.cylinder),
-      document,
-      assessment,
-      plan: round.plan,
-      conflicts: [],
-    }),
-    [round, document, assessment],
+    () => notWeighed({ inspection: round.id, engine: round.id, document, plan: round.plan }, t("Nothing is weighed for you here.")),
+    [round.id, round.plan, document],
   );
+  const { assessment } = inspection;
   return (
     <>
       <Shown document={round.shown} chosen={cylinder} />
