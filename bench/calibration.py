@@ -23,7 +23,7 @@ from bench.classes import CLASS_OF
 from bench.ideal import ASIDE, guesses, nothing_shared
 from bench.reliability import draw
 from core.document import check_document
-from core.judgement import assess
+from core.telling import assess
 from core.knowledge import knowledge
 from core.knowledge.tables import raw_tables
 from core.learning.own_odds import Tally, proposals, tallies

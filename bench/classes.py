@@ -19,7 +19,7 @@ import numpy as np
 from core.document import check_document
 from core.document.records import Document
 from core.evidence.findings import coded_cylinders
-from core.judgement import assess
+from core.telling import assess
 from core.simulation import Truth, draw_truth, record
 
 CLASSES = {

@@ -14,8 +14,8 @@ from typing import Any
 
 from core.document import Document, check_document
 from core.inference.model import Model, forget
-from core.judgement import assess
-from core.judgement.next_test import next_tests
+from core.telling import assess
+from core.telling.next_test import next_tests
 from core.vocabulary import DepositColour, words_of
 
 ROUNDS = 15

@@ -55,6 +55,84 @@ class Odd(Told, frozen=True):
     text: str
 
 
+Basis = Literal["seen", "weighed", "rule"]
+ClaimScope = Literal[
+    "cylinder", "pair", "some", "engine", "bank", "feed", "coil", "leads", "somewhere",
+]  # fmt: skip
+Degree = Literal["", "slight", "plain", "gross"]
+
+
+class Claim(Told, frozen=True, kw_only=True):
+    """One thing that is claimed, of whom, on which basis, and what follows from it.
+
+    Attributes
+    ----------
+    cylinders : tuple of int
+        Of whom; all that share it where it is of something shared.
+    name : str
+        Of the bank, carburettor, coil or leads; empty where it is a cylinder's own.
+    faults : tuple of str
+        What it may be, the likeliest first.
+    probability, base : float
+        Of the whole claim, and how likely it is before anything was looked at. [-]
+    degree, figure : str
+        How bad, and the figure in words; empty where there is none.
+    hazard, settles, lifts : str
+        What running it would risk, which test would settle it, what lifts it; empty where nothing.
+    stands : bool
+        Whether it is claimed; otherwise it is open.
+    leads_to : str
+        The class of what it leads to, by the table of consequences.
+    text, client : str
+        One sentence; the same for who pays, empty where it is the workshop's own business.
+    """
+
+    id: str
+    cylinders: tuple[int, ...]
+    name: str
+    scope: ClaimScope
+    faults: tuple[str, ...]
+    basis: Basis
+    probability: float
+    base: float
+    degree: Degree = ""
+    figure: str = ""
+    grade: Grade
+    hazard: str = ""
+    settles: str = ""
+    lifts: str = ""
+    stands: bool = True
+    leads_to: str = "none"
+    text: str
+    client: str = ""
+
+
+class Question(Told, frozen=True):
+    """What the engine came with, and whether it is answered."""
+
+    complaints: tuple[str, ...] = ()
+    codes: tuple[str, ...] = ()
+    cylinders: tuple[int, ...] = ()
+    today: Literal["shown", "not-shown", "not-tried", "unknown"] = "unknown"
+    state: Literal["answered", "open", "none"] = "none"
+    text: str = ""
+
+
+class ReadAgain(Told, frozen=True):
+    """An entry that nobody may build on, what it quarrels with, and why."""
+
+    path: str
+    beside: str
+    why: str
+
+
+class Proof(Told, frozen=True):
+    """Whether what was done is proved."""
+
+    state: Literal["none", "not-yet", "passed", "failed"] = "none"
+    why: str = ""
+
+
 class CylinderAsLeft(Told, frozen=True):
     """A cylinder after the work."""
 
@@ -72,6 +150,7 @@ class CylinderAssessment(Told, frozen=True):
     rivals: tuple[str, ...]
     unseen: tuple[str, ...]
     plug_reason: str = ""
+    examined: bool = False  # Its plug, a pressure or a running test was recorded.
     as_left: CylinderAsLeft | UnsetType = UNSET  # Only where something was done or proved.
 
     @property
@@ -134,6 +213,8 @@ class EngineAsLeft(Told, frozen=True):
     open: tuple[str, ...]
     may_run: MayRun
     work: WorkEstimate
+    proof: Proof = Proof()
+    claims: tuple[Claim, ...] = ()
 
 
 class EngineAssessment(Told, frozen=True):
@@ -145,6 +226,9 @@ class EngineAssessment(Told, frozen=True):
     work: WorkEstimate
     coverage: Coverage = Coverage(0, 0, 0, 0)
     intermittent: bool = False  # Coded or complained of, and fine today.
+    question: Question = Question()
+    claims: tuple[Claim, ...] = ()
+    read_again: tuple[ReadAgain, ...] = ()
     as_left: EngineAsLeft | UnsetType = UNSET  # Only where something was done or proved.
 
 
@@ -215,9 +299,12 @@ class NextTest(Told, frozen=True):
 
 
 class Warning(Told, frozen=True):
+    """`beside` leads to the other of two records that cannot both be right."""
+
     code: str
     path: str
     text: str
+    beside: str = ""
 
 
 class Assessment(Told, frozen=True, kw_only=True):

@@ -72,7 +72,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _assess(options: argparse.Namespace) -> dict[str, Any]:
     from core.document import read_document
-    from core.judgement import assess
+    from core.telling import assess
 
     document = read_document(_bytes(options.file))
     with speaking(options.language):

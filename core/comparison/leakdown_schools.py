@@ -13,19 +13,21 @@ from typing import Any
 from core.comparison.schools import Verdict
 from core.document.readings import held_of
 from core.document.records import Document
+from core.evidence.leakdowns import disagrees
 from core.knowledge import knowledge
 from core.language import say
 
 DEFAULT = "loss-25"
 
 
-def lost_percent(document: Document) -> dict[int, float]:
-    """What each cylinder lost in the last test that read it. [%]"""
+def lost_percent(document: Document, doubted: frozenset[str] = frozenset()) -> dict[int, float]:
+    """What each cylinder lost in the last test that read it, but for what is set aside. [%]"""
     lost = {}
     for test in document.tests.leakdown:
         for item in test.readings:
             both = held_of(test, item)
-            if both and both[0] > 0:
+            path = f"/tests/leakdown/{test.id}/readings/{item.cylinder}/held"
+            if both and both[0] > 0 and path not in doubted and not disagrees(test, item):
                 lost[item.cylinder] = max(100 * (1 - both[1] / both[0]), 0.0)
     return lost
 

@@ -6,6 +6,13 @@ from core.document.records import CompressionReading, LeakdownReading, LeakdownT
 from core.knowledge import knowledge
 from core.quantities import PSI_PA, Figure, pressure_pa
 
+DISQUALIFIED = frozenset({"doubtful", "seal-leak"})
+
+
+def made(reading: CompressionReading) -> bool:
+    """Whether a reading counts: one whose seal hissed, or that its reader doubts, was not made."""
+    return reading.quality not in DISQUALIFIED
+
 
 def final_of(reading: CompressionReading) -> Figure | None:
     """What the gauge showed in the end: the final reading, or else the last stroke noted.

@@ -200,6 +200,8 @@ class Job(Record, frozen=True):
     purpose: words.Purpose | None = None
     odometer: Distance | None = None
     plug_distance: Distance | None = None
+    plug_years: Years | None = None
+    first_set: Flag | None = None
     altitude_m: (
         Annotated[float, Shape({"type": "number", "minimum": -500, "maximum": 9000})] | None
     ) = None

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
+from msgspec import structs
+
 from core.document.records import Document, Job
 from core.engine.layout import arrangement, hanging
 from core.evidence import codes
@@ -251,16 +253,49 @@ def manner_of(document: Document, cylinder: int, found: Sequence[Finding]) -> fr
 
 
 def plug_age(document: Document, cylinder: int) -> float | None:
+    """How far a plug is through its interval, by distance or by years, whichever is further.
+
+    The distance on it is its own, the set's, or the engine's where these are its first plugs; None
+    where nothing tells it.
+    """
+    shares = [_by_distance(document, cylinder), _by_years(document)]
+    return max((one for one in shares if one is not None), default=None)
+
+
+def _by_distance(document: Document, cylinder: int) -> float | None:
     """Distance on a plug over its interval; None where they cannot be compared."""
-    specification = document.engine.specification
+    specification, job = document.engine.specification, document.inspection
     interval = specification.plug_interval
-    run = document.cylinder(cylinder).plug.distance or document.inspection.plug_distance
+    since_new = job.odometer if job.first_set else None
+    run = document.cylinder(cylinder).plug.distance or job.plug_distance or since_new
     if run is None or (interval is not None and (interval.unit == "h") != (run.unit == "h")):
         return None
     if interval is None:
         return _far_past_any(specification.electrode, run)
     allowed = Quantity.read(interval, Dimension.DISTANCE).si
     return Quantity.read(run, Dimension.DISTANCE).si / allowed if allowed > 0 else None
+
+
+def _by_years(document: Document) -> float | None:
+    """Years that the set is in it over its interval in years."""
+    years, allowed = document.inspection.plug_years, document.engine.specification
+    if years is None or not allowed.plug_interval_years:
+        return None
+    return years / allowed.plug_interval_years
+
+
+def past_if_first(document: Document) -> bool:
+    """Whether the plugs would be past their interval if they were the first: worth asking."""
+    job = document.inspection
+    untold = job.first_set is None and job.odometer is not None
+    if not untold or any(plug_age(document, one) is not None for one in _all(document)):
+        return False
+    first = structs.replace(document, inspection=structs.replace(job, first_set=True))
+    return (plug_age(first, 1) or 0.0) > 1
+
+
+def _all(document: Document) -> range:
+    return range(1, document.engine.cylinders + 1)
 
 
 def _far_past_any(electrode: str | None, run: Figure) -> float | None:

@@ -10,14 +10,13 @@ from itertools import combinations
 from statistics import median
 
 from core.caution import Caution
-from core.document.readings import final_of, held_of
+from core.document.readings import final_of, held_of, made
 from core.document.records import Document
 from core.evidence.findings import swap_path, swap_result
 from core.knowledge import knowledge
 from core.language import say, word_said
 from core.quantities import length_mm, percent, pressure_pa
 
-DOUBTFUL = {"doubtful", "seal-leak"}
 LEAST_PEERS = 3
 
 Placed = Mapping[int, tuple[float, str]]
@@ -48,12 +47,12 @@ def _read_twice(document: Document) -> Iterator[Caution]:
     for one, other in combinations(document.tests.compression, 2):
         if (one.kind, one.engine_temperature) != (other.kind, other.engine_temperature):
             continue
-        again = {item.cylinder: item for item in other.readings if item.quality not in DOUBTFUL}
+        again = {item.cylinder: item for item in other.readings if made(item)}
         for item in one.readings:
             second = again.get(item.cylinder)
             figures = [final_of(item), final_of(second) if second else None]
             read = [figure for figure in figures if figure is not None]
-            if len(read) < 2 or item.quality in DOUBTFUL:
+            if len(read) < 2 or not made(item):
                 continue
             low, high = sorted(map(pressure_pa, read))
             if low < high / apart:
@@ -119,7 +118,7 @@ def _dry(document: Document) -> Placed:
     for test in document.tests.compression:
         for item in test.readings:
             final = final_of(item)
-            if test.kind == "dry" and final and item.quality not in DOUBTFUL:
+            if test.kind == "dry" and final and made(item):
                 path = f"/tests/compression/{test.id}/readings/{item.cylinder}/pressure"
                 found[item.cylinder] = (pressure_pa(final), path)
     return found

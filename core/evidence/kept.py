@@ -14,8 +14,6 @@ from core.language import later, say, word_said
 # By place in the document, an item of a list as *: how it is called. These, WEIGHED and USED are
 # all places of the contract: a test fails where a new one is in none of them.
 KEPT = {
-    "/engine/aspiration": later("how it breathes"),
-    "/engine/specification/plug_interval_years": later("the plugs' interval in years"),
     "/inspection/ambient": later("the day's temperature"),
     "/inspection/complaint_since": later("since when"),
     "/tests/compression/*/oil": later("the dose of oil"),
@@ -30,7 +28,8 @@ WEIGHED = (
     "/engine/exhaust_closing_deg_abdc", "/engine/decompressor",
     "/engine/specification/compression_min", "/engine/specification/compression_max",
     "/engine/specification/gap_min", "/engine/specification/gap_max",
-    "/engine/specification/plug_interval", "/engine/specification/points_gap_min",
+    "/engine/specification/plug_interval", "/engine/specification/plug_interval_years",
+    "/inspection/plug_years", "/inspection/first_set", "/engine/specification/points_gap_min",
     "/engine/specification/points_gap_max", "/engine/specification/dwell_min_deg",
     "/engine/specification/dwell_max_deg", "/engine/specification/timing_deg_btdc",
     "/inspection/plug_distance", "/inspection/altitude_m", "/inspection/recent_work",
@@ -53,7 +52,7 @@ WEIGHED = (
 )  # fmt: skip
 # What is used otherwise: in the plan, the refit, the report, the schools, or as the record of it.
 USED = (
-    "/format", "/version", "/engine/title", "/engine/identifier", "/engine/trigger",
+    "/format", "/version", "/engine/aspiration", "/engine/title", "/engine/identifier", "/engine/trigger",
     "/engine/socket_mm", "/engine/tools/*", "/engine/specification/compression_max_spread",
     "/engine/specification/torque_new", "/engine/specification/torque_reused",
     "/engine/specification/plug_part", "/engine/specification/sources",

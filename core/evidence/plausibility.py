@@ -11,7 +11,7 @@ from core.caution import Caution
 from core.document.readings import final_of, held_of
 from core.document.records import CompressionTest, Document
 from core.engine.layout import Arrangement
-from core.evidence.beforehand import plug_age
+from core.evidence.beforehand import past_if_first, plug_age
 from core.evidence.disagreements import disagreements
 from core.evidence.kept import not_weighed
 from core.evidence.leakdowns import disagrees
@@ -78,6 +78,15 @@ def overdue_plugs(document: Document, arrangement: Arrangement) -> Iterator[Caut
 def unknown_history(document: Document, arrangement: Arrangement) -> Iterator[Caution]:
     """Nobody knows how old the plugs are: said where no distance tells it after all."""
     ages = [plug_age(document, number) for number in arrangement.cylinders]
+    if past_if_first(document):
+        yield Caution(
+            "history-unknown",
+            "/inspection/first_set",
+            say(
+                "It has run further than a set of plugs lasts: are these the first set, or when "
+                "were they renewed?"
+            ),
+        )
     if document.inspection.history == "unknown" and None in ages:
         yield Caution(
             "history-unknown",

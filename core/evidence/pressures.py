@@ -11,7 +11,7 @@ from typing import Any, Protocol, TypeGuard
 import numpy as np
 from numpy.typing import NDArray
 
-from core.document.readings import final_of
+from core.document.readings import final_of, made
 from core.document.records import Document
 from core.hidden.handling import Handling
 from core.hidden.leaks import BIN_LOG_SD, Leaks
@@ -71,7 +71,6 @@ class Reading:
     cylinder: int
     kind: str
     pressure_pa: float
-    quality: str
     path: str
     spoken: str
 
@@ -104,23 +103,20 @@ def readings(document: Document, doubted: frozenset[str]) -> list[Reading]:
         for item in test.readings:
             path = f"/tests/compression/{test.id}/readings/{item.cylinder}/pressure"
             raw = final_of(item)
-            if raw is None or path in doubted:
+            if raw is None or path in doubted or not made(item):
                 continue
-            quality, text = item.quality or "good", spoken(raw, 4)
-            found.append(Reading(item.cylinder, test.kind, pressure_pa(raw), quality, path, text))
+            found.append(Reading(item.cylinder, test.kind, pressure_pa(raw), path, spoken(raw, 4)))
     beyond = {one.path for one in _beyond_count(found)}
     return [one for one in found if one.path not in beyond]
 
 
 def _beyond_count(found: Sequence[Reading]) -> Iterator[Reading]:
-    """Readings past the count that is weighed of a cylinder, the oldest and least good first."""
+    """Readings past the count that is weighed of a cylinder, the oldest first."""
     by_cylinder: dict[int, list[Reading]] = {}
     for one in found:
         by_cylinder.setdefault(one.cylinder, []).append(one)
     for own in by_cylinder.values():
-        # Stable: of equal goodness the later stand behind.
-        ranked = sorted(own, key=lambda one: one.quality == "good")
-        yield from ranked[:-MOST_WEIGHED]
+        yield from own[:-MOST_WEIGHED]
 
 
 def not_counted(document: Document) -> int:
@@ -128,7 +124,7 @@ def not_counted(document: Document) -> int:
     counted: dict[int, int] = {}
     for test in document.tests.compression:
         for item in test.readings:
-            if final_of(item) is not None:
+            if final_of(item) is not None and made(item):
                 counted[item.cylinder] = counted.get(item.cylinder, 0) + 1
     return sum(max(count - MOST_WEIGHED, 0) for count in counted.values())
 
@@ -162,14 +158,12 @@ class Gauge:
     inverse_mean : one over the expected reading. [1/Pa]
     precision : inverse square of the gauge's relative scatter.
     height : of a normal density with that scatter alone, in units of the expected pressure.
-    share : what a leaking seal leaves of the reading.
     """
 
     log_steps: Vector
     inverse_mean: Vector
     precision: Vector
     height: Vector
-    share: float
 
     def at(self, kept: NDArray[np.intp], points: tuple[int, int]) -> Gauge:
         """The same at some of the points of level and handling, as if each were a level."""
@@ -182,7 +176,6 @@ class Gauge:
             chosen(self.inverse_mean),
             chosen(self.precision),
             chosen(self.height),
-            self.share,
         )
 
 
@@ -199,10 +192,8 @@ class Grids:
         self.states = states
         self.points = (len(level.log_level), len(handling.gains))
         self._kept: NDArray[np.intp] | None = None
-        self._gauges: dict[tuple[str, str], Gauge] = {}
-        self._shapes: dict[
-            tuple[tuple[str, str], ...], tuple[Vector, dict[tuple[int, int], Vector]]
-        ] = {}
+        self._gauges: dict[str, Gauge] = {}
+        self._shapes: dict[tuple[str, ...], tuple[Vector, dict[tuple[int, int], Vector]]] = {}
         self._densities: dict[tuple[Reading, ...], Vector] = {}
         self._normals: dict[tuple[Reading, ...], Vector] = {}
         self._wilds: dict[Reading, Vector] = {}
@@ -226,13 +217,12 @@ class Grids:
         return _flat(table, self.points)[kept][:, None, :]
 
     def gauge(self, reading: Reading) -> Gauge:
-        """The expectation of a reading's kind and quality."""
-        key = (reading.kind, reading.quality)
-        if key not in self._gauges:
-            self._gauges[key] = self._gauge(*key)
-        return self._gauges[key]
+        """The expectation of a reading's kind."""
+        if reading.kind not in self._gauges:
+            self._gauges[reading.kind] = self._gauge(reading.kind)
+        return self._gauges[reading.kind]
 
-    def _gauge(self, kind: str, quality: str) -> Gauge:
+    def _gauge(self, kind: str) -> Gauge:
         scatter = knowledge().pressure["scatter"]
         ring, other = self.leaks.ring_areas[None, :, None], self.leaks.other_areas[None, None, :]
         response = self.expected.response
@@ -245,11 +235,9 @@ class Grids:
         expected = self.expected.pressure_pa
         level = np.exp(self.level.log_level)[:, None, None]
         mean = np.maximum(level * share[None], 2e3 / expected)
-        relative = scatter["gauge"] * (1.0 if quality == "good" else scatter["doubtful"])
-        square = relative**2 + (scatter["absolute_psi"] * PSI_PA / expected / mean) ** 2
+        square = scatter["gauge"] ** 2 + (scatter["absolute_psi"] * PSI_PA / expected / mean) ** 2
         height = 1 / (np.sqrt(2 * np.pi * square) * mean)
-        left = 1 - scatter["seal_leak"] if quality == "seal-leak" else 1.0
-        return Gauge(np.log(mean) / SLIP_STEP, 1 / (expected * mean), 1 / square, height, left)
+        return Gauge(np.log(mean) / SLIP_STEP, 1 / (expected * mean), 1 / square, height)
 
     def of_areas(self, reading: Evidence) -> Vector | None:
         """Density of what the level does not touch, computed once; over `points` where it spreads.
@@ -296,7 +284,7 @@ class Grids:
         if not own:
             return np.ones((1, 1, 1))
         offs = [_off(reading, self.gauge(reading)) for reading in own]
-        height, factors = self._shape(tuple((one.kind, one.quality) for one in own), own)
+        height, factors = self._shape(tuple(one.kind for one in own), own)
         exponent: Any = 0.0
         for at, off in enumerate(offs):
             pulled = factors[at, at] * off
@@ -306,7 +294,7 @@ class Grids:
         return np.asarray(np.exp(np.maximum(exponent, LEAST_EXPONENT)) * height)
 
     def _shape(
-        self, kinds: tuple[tuple[str, str], ...], own: tuple[Reading, ...]
+        self, kinds: tuple[str, ...], own: tuple[Reading, ...]
     ) -> tuple[Vector, dict[tuple[int, int], Vector]]:
         """Height of the joint normal density, and the factors of its exponent.
 
@@ -385,7 +373,7 @@ def _flat(table: Vector, points: tuple[int, int]) -> Vector:
 
 def _off(reading: Reading, gauge: Gauge) -> Vector:
     """How far a reading lies from what is expected, as a share of it."""
-    return np.asarray(reading.pressure_pa * gauge.inverse_mean - gauge.share)
+    return np.asarray(reading.pressure_pa * gauge.inverse_mean - 1)
 
 
 @cache

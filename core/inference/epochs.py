@@ -64,6 +64,8 @@ class Second:
         The level of the first test and its chances; None where there was no reading.
     recorded : frozenset of int
         Cylinders of which anything was recorded as they were found.
+    examined : frozenset of int
+        Of those the ones whose plug, pressure or running was looked at.
     seen : dict of int to frozenset of str
         By cylinder what need not be looked at again: channels, and kinds of evidence.
     """
@@ -77,6 +79,7 @@ class Second:
     nodes: Vector | None
     level: Vector
     recorded: frozenset[int]
+    examined: frozenset[int]
     seen: Mapping[int, frozenset[str]]
 
 

@@ -150,6 +150,11 @@ class Model:
         return [one for one in self.gauged if one.cylinder == cylinder]
 
     @cached_property
+    def doubted(self) -> frozenset[str]:
+        """Paths of what is left out of the evidence until somebody has looked again."""
+        return plausibility.doubted_by(self.cautions)
+
+    @cached_property
     def narrowed(self) -> Grids:
         """The grids at the points that the solution kept."""
         return self.problem.grids.narrowed(self.solution.kept)

@@ -34,6 +34,7 @@ def second_model(
     leaves: Leaves,
     leaves_shared: LeavesShared,
     opened: frozenset[int],
+    examined: frozenset[int],
 ) -> Model:
     """The model of an engine as it was left.
 
@@ -53,6 +54,8 @@ def second_model(
         The same of what cylinders share; one where nothing was done.
     opened : frozenset of int
         Cylinders that were apart: what gauges and borescope said of them is of the past.
+    examined : frozenset of int
+        Cylinders that were looked at as they were found, or since.
     """
     raised = odds_of(known)
     again = {one.number for one in heard.cylinders}
@@ -74,6 +77,7 @@ def second_model(
             for at, cylinder in enumerate(first.arranged.cylinders)
             if first.problem.words[at].findings or first.gauged_of(cylinder)
         ),
+        examined=examined,
         seen={
             cylinder: _seen(first, cylinder, apart=cylinder in opened)
             for cylinder in first.arranged.cylinders

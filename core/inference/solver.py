@@ -10,8 +10,9 @@ leak areas, b possible states of the gaskets beside, m mechanical combination.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -33,6 +34,7 @@ from core.inference.words import CylinderWords, kept_weights
 # less than the second: it moves no weight by a hundred-thousandth of a bit.
 NEGLIGIBLE = 1e-12
 UNREASONED = 1e-7
+GASKET = "head-gasket-between"
 LEAST_THINNED = 400  # Points, all cylinders together: it is sooner to keep all of fewer.
 
 
@@ -88,6 +90,8 @@ class Solution:
         What all but the cylinder itself say to it; b as in its `leak`.
     leak : list of Tables
         Likelihood of each cylinder's own pressures.
+    solver : Solver
+        What found it, to be asked further.
     """
 
     situation: Vector
@@ -97,6 +101,7 @@ class Solution:
     kept: NDArray[np.intp]
     cavity: list[Vector]
     leak: list[Tables]
+    solver: Solver
 
 
 @dataclass(frozen=True, eq=False)
@@ -202,7 +207,10 @@ class Solver:
         self.problem = problem
         self.weights = weights
         reduced = [weight.by_beside for weight in weights]
-        self.reduced = [one / one.max() for one in reduced]  # tight or leaking, c, m
+        self.scale = [float(one.max()) for one in reduced]
+        self.reduced = [  # tight or leaking, c, m
+            one / most for one, most in zip(reduced, self.scale, strict=True)
+        ]
         self.grid = (problem.level.log_prior[:, None] + problem.handling.log_prior[None, :]).ravel()
         everything = np.arange(problem.leaks.gaskets)
         self.gaskets = [[Gasket(everything, prior) for prior in row] for row in problem.gaskets]
@@ -211,23 +219,24 @@ class Solver:
         if read and len(self.grid) * len(weights) > LEAST_THINNED and not any(problem.shifted):
             self.kept, self.gaskets = self._thinned()
         leaks: dict[int, Tables] = {}
+        self.factors: dict[int, Vector] = {}
         self.rows, self.profile_of = [], []
         for members, between in zip(problem.rows, self.gaskets, strict=True):
             sides = sides_along(between, problem.leaks.beside)
-            factors = []
             for cylinder, side in zip(members, sides, strict=True):
                 said, shifted = problem.pressures[cylinder], problem.shifted[cylinder]
                 leak = Tables.of(problem.leaks, said, shifted, self.kept, side.pairs)
                 reduced_here = self.reduced[cylinder]
                 leaking = problem.leaks.leaking
-                factors.append(leak.factor(reduced_here, len(self.kept), leaking))
+                self.factors[cylinder] = leak.factor(reduced_here, len(self.kept), leaking)
                 leaks[cylinder] = leak
             profiles, profile_of = problem.situations.profiles(members)
-            self.rows.append(Row(between, factors, sides, profiles))
+            own = [self.factors[cylinder] for cylinder in members]
+            self.rows.append(Row(between, own, sides, profiles))
             self.profile_of.append(profile_of)
         self.leak = [leaks[cylinder] for cylinder in range(len(weights))]
 
-    @property
+    @cached_property
     def joint(self) -> Vector:
         """Posterior of situation and level, shape (s, x)."""
         grid = self.grid[self.kept]
@@ -260,7 +269,36 @@ class Solver:
         level = np.zeros(len(self.grid))
         level[self.kept] = joint.sum(axis=0)
         level = level.reshape(len(problem.level.log_prior), -1).sum(axis=1)
-        return Solution(joint.sum(axis=1), level, beliefs, pairs, self.kept, cavities, self.leak)
+        situation = joint.sum(axis=1)
+        return Solution(situation, level, beliefs, pairs, self.kept, cavities, self.leak, self)
+
+    def without(self, cylinders: Collection[int], faults: tuple[str, ...]) -> float:
+        """Chance that none of some cylinders, by index, has any of some faults. [-]
+
+        The gasket between two of them counts where it is among the faults.
+        """
+        problem, joint = self.problem, self.joint
+        for members, row, between, profile_of in zip(
+            problem.rows, self.rows, self.gaskets, self.profile_of, strict=True
+        ):
+            if not set(members) & set(cylinders):
+                continue
+            own = [
+                self._clear_of(at, faults) if at in cylinders else self.factors[at]
+                for at in members
+            ]
+            shut = [
+                gasket.shut() if GASKET in faults and {*link} <= set(cylinders) else gasket
+                for link, gasket in zip(pairwise(members), between, strict=True)
+            ]
+            clear = Row(shut, own, row.sides, row.profiles)
+            joint = joint * (clear.total / np.maximum(row.total, FLOOR))[profile_of]
+        return min(max(float(joint.sum()), 0.0), 1.0)
+
+    def _clear_of(self, at: int, faults: tuple[str, ...]) -> Vector:
+        """Chance of a cylinder's evidence together with none of some faults, shape (b, c, x)."""
+        reduced = self.weights[at].without(faults).by_beside / self.scale[at]
+        return self.leak[at].factor(reduced, len(self.kept), self.problem.leaks.leaking)
 
     def _thinned(self) -> tuple[NDArray[np.intp], list[list[Gasket]]]:
         """Points of the level's grid and states of the gaskets that can matter.

@@ -10,7 +10,7 @@ k world.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -144,6 +144,16 @@ class Weights:
         shape = (len(running), len(self.tables.modes))
         flat = np.bincount(self.tables.mode_slots, running.ravel(), shape[0] * shape[1])
         return np.asarray(flat, dtype=np.float64).reshape(shape)
+
+    def without(self, faults: tuple[str, ...]) -> Weights:
+        """The same of the fault sets that hold none of some faults."""
+        mechanical, running, plug = (~one.active(faults) for one in self.tables.states.groups)
+        return replace(
+            self,
+            mechanical=self.mechanical * mechanical,
+            running=self.running * running,
+            plug=self.plug * plug,
+        )
 
     def clean(self) -> float:
         """Weight of having no fault at all, with nothing shared acting on it."""

@@ -1,6 +1,5 @@
-"""From good probabilities to what is said and done: sentence, plug, key, money and next act."""
+"""The case: what is claimed of an engine, what was seen, asked and done, and how it grades."""
 
-from core.judgement.answer import assess
 from core.judgement.rules import rules_version
 
-__all__ = ["assess", "rules_version"]
+__all__ = ["rules_version"]

@@ -10,13 +10,13 @@ from collections.abc import Iterator, Sequence
 
 from msgspec import structs
 
-from core.assessment import CylinderAssessment
 from core.document.records import (
     Balance,
     Borescope,
     CompressionReading,
     CompressionTest,
     CylinderRecord,
+    Distributor,
     Document,
     Job,
     LeakdownReading,
@@ -35,21 +35,22 @@ from core.evidence.findings import coded_cylinders
 from core.hidden.situations import Shared
 from core.inference.model import Model
 from core.inference.second import second_model
-from core.judgement.running import burnt, loose_pieces
-from core.judgement.verdict import claimed
+from core.judgement.material import Material
+from core.judgement.seen import ACCOUNTED, loose_pieces
 from core.knowledge import knowledge
-from core.language import cylinders_said, later, listed, say, word_said
+from core.language import say
 from core.quantities import Figure
-from core.refit.proof import COMPLAINT, proof_slips, still_open
+from core.refit.proof import COMPLAINT, proof_slips
 from core.refit.put_right import PutRight, new_plug, put_right
 from core.vocabulary import CompressionKind
 
 INSIDE = ("rings", "piston", "intake-valve", "exhaust-valve", "guides", "head-gasket")
-JOINED = later("{parts} were put right together: nobody will know which of them it was")
+WORSE = ("gone", "better", "same", "worse")
 
 
-def model_as_left(found: Model) -> Model | None:
+def model_as_left(first: Material) -> Model | None:
     """The model of the engine as it was left; None where nothing was done or proved."""
+    found = first.model
     document, done = found.document, put_right(found.document)
     if not done and not document.proof.recorded:
         return None
@@ -74,6 +75,7 @@ def model_as_left(found: Model) -> Model | None:
             for number in range(1, document.engine.cylinders + 1)
             if any(one.part in INSIDE and one.reaches(number) for one in done)
         ),
+        first.examined | {one.number for one in since.cylinders},
     )
 
 
@@ -119,7 +121,7 @@ def heard_since(document: Document) -> Document:
         ),
         tests=Tests(
             compression=tuple(_pressures(document, doubted)),
-            leakdown=tuple(_leakdown(proven)),
+            leakdown=tuple(_leakdown(document)),
             balance=tuple(
                 Balance(one.cylinder, one.rpm_drop, one.felt)
                 for one in proven
@@ -162,14 +164,16 @@ def _pressures(document: Document, doubted: set[str]) -> Iterator[CompressionTes
             yield plain
 
 
-def _leakdown(proven: Sequence[ProvenCylinder]) -> Iterator[LeakdownTest]:
+def _leakdown(document: Document) -> Iterator[LeakdownTest]:
+    """Air let in again: by the supply and the restrictor of the first test, as far as is known."""
+    first = next(iter(document.tests.leakdown), LeakdownTest())
     readings = tuple(
         LeakdownReading(one.cylinder, percent=one.percent)
-        for one in proven
+        for one in document.proof.cylinders
         if one.percent is not None
     )
     if readings:
-        yield LeakdownTest(id="proof", readings=readings)
+        yield LeakdownTest("proof", first.supply, first.restrictor, None, readings)
 
 
 def _misfires(document: Document) -> Iterator[Misfires]:
@@ -187,9 +191,18 @@ def _puffs_still(one: ProvenCylinder, document: Document) -> bool:
     return heard and one.noise in ("same", "worse")
 
 
+def complaint_since(document: Document) -> str | None:
+    """How the complaint stands after the work, by whatever says the worst of it."""
+    proof = document.proof
+    told = [proof.complaint] if proof.complaint else []
+    if proof.start == "no" or proof.beat == "uneven" or proof.codes == "came-back":
+        told.append("same")
+    return max(told, key=WORSE.index, default=None)
+
+
 def _complaint_since(document: Document) -> Iterator[Known]:
     """What the complaint did since, as a factor on all that it spoke for."""
-    after = document.proof.complaint
+    after = complaint_since(document)
     if after is None:
         return
     power = 1.0 if document.proof.drive or after in ("same", "worse") else 0.5
@@ -197,7 +210,7 @@ def _complaint_since(document: Document) -> Iterator[Known]:
     yield Known(
         f"proof/complaint-{after}",
         "/proof/complaint",
-        COMPLAINT[after],
+        say(COMPLAINT[after]),
         tuple((fault, factor) for fault in sorted(spoken_for(document))),
     )
 
@@ -208,7 +221,7 @@ def _complaint_since(document: Document) -> Iterator[Known]:
 def engine_as_left(document: Document, done: Sequence[PutRight], since: Document) -> Document:
     """How the engine stands now: what was not touched as it was found, the rest as it was left."""
     proof, job = document.proof, document.inspection
-    gone = proof.complaint == "gone"
+    gone = complaint_since(document) == "gone"
     stays = proof.codes != "stay-clear" and not (gone and proof.codes != "came-back")
     again = {one.number: one for one in since.cylinders}
     return structs.replace(
@@ -234,13 +247,30 @@ def engine_as_left(document: Document, done: Sequence[PutRight], since: Document
             ),
         ),
         work=Work(pieces=tuple(_pieces(document))),
+        distributor=_distributor(document.distributor, {one.part for one in done}),
     )
+
+
+RENEWS = {
+    "points": ("points", "points_gap", "dwell_deg", "rubbing_block"),
+    "condenser": ("condenser",),
+    "cap": ("cap", "moisture"),
+    "rotor": ("rotor",),
+    "timing": ("timing_deg_btdc",),
+}
+
+
+def _distributor(found: Distributor, parts: set[str]) -> Distributor:
+    """What was read on it as it was found is past where the part was put right."""
+    past = {name: None for part in parts for name in RENEWS.get(part, ())}
+    return structs.replace(found, **past) if past else found
 
 
 def _pieces(document: Document) -> Iterator[MissingPiece]:
     """A piece stays missing although a new plug is in, until somebody accounts for it."""
     for number in loose_pieces(document):
         yield MissingPiece(cylinder=number, what="ground-electrode", state="missing")
+    yield from (one for one in document.work.pieces if one.state in ACCOUNTED)
 
 
 def _cylinder(
@@ -308,7 +338,7 @@ def _plug(document: Document, record: CylinderRecord, acts: set[tuple[str, str]]
 
 
 def _ran_well(document: Document) -> bool:
-    return bool(document.proof.drive) and document.proof.complaint == "gone"
+    return bool(document.proof.drive) and complaint_since(document) == "gone"
 
 
 def _dried(plug: Plug) -> Plug:
@@ -333,57 +363,3 @@ def done_in_words(document: Document) -> str:
         return said
     went = say(COMPLAINT[after])
     return f"{said} {went[0].upper()}{went[1:]}."
-
-
-def open_points(document: Document, suspects: Sequence[CylinderAssessment]) -> list[str]:
-    """What is still open after the work, the dangerous first.
-
-    Parameters
-    ----------
-    document : Document
-        As it was found, with the work.
-    suspects : sequence of CylinderAssessment
-        Cylinders that are suspect as the engine was left, the most suspect first.
-    """
-    found = [
-        say("a piece of the plug of {number} is missing", number=number)
-        for number in loose_pieces(document)
-    ]
-    found += [
-        say("the crown of {number} was not looked at, though its plug was burnt", number=number)
-        for number in burnt(document)
-        if not document.cylinder(number).borescope.recorded
-    ]
-    alike: dict[str, list[int]] = {}
-    for one in suspects:
-        alike.setdefault(_suspected(one), []).append(one.number)
-    found += [f"{cylinders_said(sorted(numbers))}: {what}" for what, numbers in alike.items()]
-    after = document.proof.complaint
-    if after is not None and after != "gone":
-        found.append(say(COMPLAINT[after]))
-    kinds = sorted({one.part for one in put_right(document)} - {"other"})
-    if len(kinds) > 1 and (document.inspection.complaints or coded_cylinders(document)):
-        found.append(say(JOINED, parts=listed([word_said(kind) for kind in kinds])))
-    found += [
-        say("compression of {number} was not read again", number=one.cylinders[0])
-        for one in put_right(document)
-        if one.part in INSIDE and one.cylinders and not _read_again(document, one.cylinders[0])
-    ]
-    unproved = still_open(document)
-    return [
-        *found,
-        *([say("not yet: {unproved}", unproved=", ".join(unproved))] if unproved else []),
-    ]
-
-
-def _suspected(one: CylinderAssessment) -> str:
-    likely = one.faults[0]
-    label = say(knowledge().fault(likely.fault, "cylinder").label)
-    return f"{label}, {claimed(likely.probability)}"
-
-
-def _read_again(document: Document, cylinder: int) -> bool:
-    return any(
-        one.cylinder == cylinder and (one.pressure or one.percent is not None)
-        for one in document.proof.cylinders
-    )

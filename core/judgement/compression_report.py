@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from core.assessment import CompressionReport, Expected, LeakdownReport, SchoolVerdict
 from core.comparison.leakdown_schools import DEFAULT as LEAKDOWN_DEFAULT
-from core.comparison.leakdown_schools import leakdown_verdicts, lost_percent
+from core.comparison.leakdown_schools import leakdown_verdicts
 from core.comparison.schools import DEFAULT, Verdict, verdicts
 from core.document.records import Document
 from core.evidence.pressures import Reading
@@ -37,7 +37,7 @@ def compression_report(
     """
     specification = document.engine.specification
     house = document.house_rules.compression or DEFAULT
-    unit = _unit(document)
+    unit = display_unit(document)
     rules = _told(verdicts(dict(dry), specification, unit), house)
     low, high = (
         Figure(float(f"{from_si(pressure, unit, Dimension.PRESSURE).value:.3g}"), unit)
@@ -46,10 +46,10 @@ def compression_report(
     return CompressionReport(rules, Expected(low, high, expected.basis))
 
 
-def leakdown_report(document: Document) -> LeakdownReport:
-    """What the leak-down schools say; the house's own decides."""
+def leakdown_report(document: Document, lost: Mapping[int, float]) -> LeakdownReport:
+    """What the leak-down schools say of what each cylinder lost; the house's own decides."""
     house = document.house_rules.leakdown or LEAKDOWN_DEFAULT
-    return LeakdownReport(_told(leakdown_verdicts(lost_percent(document)), house))
+    return LeakdownReport(_told(leakdown_verdicts(lost), house))
 
 
 def _told(said: list[Verdict], house: str) -> tuple[SchoolVerdict, ...]:
@@ -61,7 +61,8 @@ def _told(said: list[Verdict], house: str) -> tuple[SchoolVerdict, ...]:
     )
 
 
-def _unit(document: Document) -> str:
+def display_unit(document: Document) -> str:
+    """The unit of pressure in which this inspection's people read."""
     for test in document.tests.compression:
         for reading in test.readings:
             if reading.pressure:

@@ -1,13 +1,20 @@
-"""How bad a leak is: one that is just past its threshold is watched, not opened."""
+"""How bad a leak is, and its figure: one just past its threshold is watched, not opened."""
 
 from __future__ import annotations
 
+from collections.abc import Collection, Mapping
+
 import numpy as np
 
+from core.assessment import Degree
+from core.comparison.leakdown_schools import lost_percent
 from core.hidden.states import LEAKING, Vector
 from core.inference.model import Model
 from core.inference.solver import Problem, Solution
 from core.knowledge import knowledge
+from core.knowledge.case import case_tables
+from core.language import ranged, say
+from core.quantities import Dimension, figure, from_si
 
 AIR = {"leak-down", "escape"}
 
@@ -47,11 +54,76 @@ def slight_leak(model: Model, cylinder: int, first: Model | None = None) -> floa
         return 0.0
     at = model.index(cylinder)
     problem, belief = model.problem, model.solution.beliefs[at]
-    leaks = problem.leaks
-    total = (leaks.ring_areas[:, None] + leaks.other_areas[None, :]).ravel()
-    slight = total < knowledge().consequences["grades"]["gross"]
+    slight = _totals(problem) < knowledge().consequences["grades"]["gross"]
     combinations = problem.words[at].tables.states.mechanical.combinations
     leaks_only = np.array([bool(one) and one <= set(LEAKING) for one in combinations])
     areas = areas_given(read.problem, read.solution, at)
     chance = areas[slight].sum(axis=0) * belief.mechanical
     return float(chance[leaks_only].sum() * belief.running[0])
+
+
+def degree_of(model: Model, cylinder: int) -> Degree:
+    """How large a leak most likely is, given that there is one."""
+    at = model.index(cylinder)
+    problem, belief = model.problem, model.solution.beliefs[at]
+    mechanical = problem.words[at].tables.states.mechanical
+    leaking = mechanical.active(LEAKING)
+    weight = (areas_given(problem, model.solution, at) * belief.mechanical)[:, leaking].sum(axis=1)
+    if weight.sum() <= 0:
+        return "plain"
+    totals = _totals(problem)
+    order = np.argsort(totals)
+    median = totals[order][np.searchsorted(np.cumsum(weight[order]), weight.sum() / 2)]
+    if median < knowledge().consequences["grades"]["gross"]:
+        return "slight"
+    return "gross" if median >= case_tables().degree.gross_area else "plain"
+
+
+def _totals(problem: Problem) -> Vector:
+    """Everything that leaks at each pair of areas, shape (rings * others,)."""
+    leaks = problem.leaks
+    return np.asarray((leaks.ring_areas[:, None] + leaks.other_areas[None, :]).ravel())
+
+
+def figure_of(model: Model, cylinder: int, others: Collection[int], unit: str) -> str:
+    """What a cylinder loses or reads, beside those that nobody suspects.
+
+    Parameters
+    ----------
+    model : Model
+    cylinder : int
+    others : collection of int
+        Those to compare it with; all but itself where they are none.
+    unit : str
+        Of pressure, as this inspection's people read it.
+    """
+    lost = lost_percent(model.document, model.doubted)
+    if cylinder in lost:
+        percents = {number: f"{round(one)}" for number, one in lost.items()}
+        beside = _range(percents, lost, cylinder, others)
+        own = percents[cylinder]
+        if beside:
+            return say("leaks {own} %, the others {others}", own=own, others=beside)
+        return say("leaks {own} %", own=own)
+    dry = {one.cylinder: one.pressure_pa for one in model.readings if one.kind == "dry"}
+    if cylinder in dry:
+        spoken = {
+            number: figure(from_si(one, unit, Dimension.PRESSURE).value)
+            for number, one in dry.items()
+        }
+        beside = _range(spoken, dry, cylinder, others)
+        own = spoken[cylinder]
+        if beside:
+            return say("reads {own} {unit}, the others {others}", own=own, unit=unit, others=beside)
+        return say("reads {own} {unit}", own=own, unit=unit)
+    return ""
+
+
+def _range(
+    spoken: Mapping[int, str], values: Mapping[int, float], cylinder: int, others: Collection[int]
+) -> str:
+    """The least and the most of the others, in words."""
+    fellows = [number for number in values if number != cylinder]
+    compared = [number for number in fellows if number in others] or fellows
+    ends = sorted(compared, key=lambda number: values[number])
+    return ranged(list(dict.fromkeys([spoken[ends[0]], spoken[ends[-1]]]))) if ends else ""

@@ -7,15 +7,79 @@ explains it.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 
-from core.document.records import Plug
+from core.document.records import Document, Plug
+from core.evidence.beforehand import plug_age
+from core.inference.model import Model
+from core.inference.posterior import Posterior
 from core.knowledge import knowledge
+from core.knowledge.case import case_tables
 from core.knowledge.plug_words import plug_words
 from core.language import say
 from core.vocabulary import PlugAction
 
 UNTOLD = {"seating", "distance", "part", "seat", "thread_mm", "thread_length", "reach", "cleaned"}
 OFF = ("narrow", "wide")
+WANTS = ("clean", "regap", "replace")
+
+
+@dataclass(frozen=True)
+class Disposition:
+    """What becomes of one plug, and why.
+
+    Attributes
+    ----------
+    look : str
+        The worst that its own look is, by the names of the table.
+    worn, overdue, unknown_age : bool
+        Why it is old, if it is.
+    gap : str
+        How its gap stands: narrow, within, over, wide; empty where it was not read.
+    """
+
+    action: PlugAction
+    reason: str
+    look: str = "sound"
+    worn: bool = False
+    overdue: bool = False
+    unknown_age: bool = False
+    gap: str = ""
+
+    @property
+    def wants(self) -> bool:
+        """Whether anything is to be done with it."""
+        return self.action in WANTS
+
+    @property
+    def by_its_look(self) -> bool:
+        """Whether its own look asks for it, not its age or the house's policy."""
+        off = self.action == "regap"
+        return self.wants and (self.look != "sound" or self.worn or off)
+
+
+def dispositions(model: Model, posterior: Posterior) -> Mapping[int, Disposition]:
+    """What becomes of every plug of an engine."""
+    document = model.document
+    bands = {one.cylinder: one.value for one in model.findings if one.channel == "gap_ratio"}
+    return {
+        number: _of_cylinder(document, number, posterior.marginal(number), bands.get(number))
+        for number in model.arranged.cylinders
+    }
+
+
+def _of_cylinder(
+    document: Document, number: int, chances: Mapping[str, float], band: str | None
+) -> Disposition:
+    age, plug = plug_age(document, number), document.cylinder(number).plug
+    return disposition(
+        plug,
+        chances,
+        band,
+        overdue=age is not None and age > 1,
+        unknown_age=age is None and document.inspection.history == "unknown",
+        policy=document.house_rules.plugs or "replace-when-due",
+    )
 
 
 def disposition(
@@ -26,7 +90,7 @@ def disposition(
     overdue: bool,
     unknown_age: bool,
     policy: str,
-) -> tuple[PlugAction, str]:
+) -> Disposition:
     """What to do with a plug, and why.
 
     Parameters
@@ -45,12 +109,13 @@ def disposition(
         The house's: `replace-when-due`, `by-condition` or `replace-when-out`.
     """
     seen = dict(plug.items()).keys() - UNTOLD
+    gap = gap_band or ""
     if not seen and plug.seating != "loose":
-        return "not-seen", say("nobody read it")
+        return Disposition("not-seen", say("nobody read it"), overdue=overdue, gap=gap)
     known = knowledge()
-    service = known.consequences["grades"]["service"]
-    by_its_gap_alone = gap_band in OFF and not electrodes_rounded(plug)
-    worn = electrodes_rounded(plug) or (likely(faults, "replace", service) and not by_its_gap_alone)
+    least = case_tables().ladder.stands
+    by_its_gap_alone = gap_band in OFF and not electrodes_worn(plug)
+    worn = electrodes_rounded(plug) or (likely(faults, "replace", least) and not by_its_gap_alone)
     late = (overdue or unknown_age) and policy != "by-condition"
     why = _why_renewed(worn=worn, overdue=overdue, unknown_age=unknown_age)
     old = worn or late or policy == "replace-when-out"
@@ -60,16 +125,16 @@ def disposition(
     reason = say(str(entry["reason"]))
     if look == "sound" and not old:
         if gap_band in (*OFF, "over"):
-            return "regap", say("sound, its gap is off: set it")
-        if likely(faults, "clean", service):
-            return "clean", say("probably fouled: clean it, and read it again")
+            action, reason = "regap", say("sound, its gap is off: set it")
+        elif likely(faults, "clean", least):
+            action, reason = "clean", say("probably fouled: clean it, and read it again")
     if old and entry["young"] != "replace":
         reason = (
             say("{why}: renew it", why=why)
             if look == "sound"
             else say("{reason}; {why}: renew it", reason=reason, why=why)
         )
-    return action, reason
+    return Disposition(action, reason, look, worn, overdue and late, unknown_age and late, gap)
 
 
 def _why_renewed(*, worn: bool, overdue: bool, unknown_age: bool) -> str:
@@ -87,6 +152,12 @@ def electrodes_rounded(plug: Plug) -> bool:
     return "rounded" in (plug.centre_electrode, plug.ground_electrode)
 
 
+def electrodes_worn(plug: Plug) -> bool:
+    """Whether anything was seen of wear on its electrodes."""
+    eaten = plug.centre_electrode == "eroded" or plug.ground_electrode == "thinned"
+    return electrodes_rounded(plug) or eaten
+
+
 def likely(faults: Mapping[str, float], remedy: str, least: float) -> bool:
     """Whether a fault that wants this remedy is at least so likely."""
     wanted = knowledge().cylinder_faults(lambda fault: fault.remedy == remedy)
@@ -98,8 +169,8 @@ def look_of(plug: Plug, gap_band: str | None) -> str:
     spoilt = set(_spoilt(plug))
     wet, black = plug.wetness in ("wet", "damp"), plug.deposit_colour == "black"
     looks = (
-        *((look, look in spoilt) for look in ("strap-missing", "burnt", "cracked")),
-        *((look, look in spoilt) for look in ("thread-damaged", "crusted", "thinned")),
+        *((look, look in spoilt) for look in ("strap-missing", "burnt", "coolant", "cracked")),
+        *((look, look in spoilt) for look in ("thread-damaged", "water", "crusted", "thinned")),
         ("bridged", plug.gap_bridged),
         ("strap-bent", "strap-bent" in spoilt or plug.gap_closed),
         ("gap-off", gap_band in OFF),

@@ -11,7 +11,9 @@ from core.assessment import Because, Scope, SharedFault
 from core.explanation.shared_reasons import SharedReasons
 from core.hidden.situations import Shared, is_fault
 from core.inference.model import Model
+from core.judgement.places import place_within
 from core.knowledge import Fault, knowledge
+from core.language import begun, say
 
 SCOPES: dict[str, Scope] = {
     "engine": "engine", "bank": "bank", "feed": "feed", "coil": "coil", "pair": "leads",
@@ -67,9 +69,23 @@ def alone(model: Model, fault: Fault) -> float:
     return float(chances[words.names.index(own)])
 
 
-def harms(fault: str) -> bool:
-    """Whether a shared fault ruins pistons while the engine runs."""
-    return knowledge().fault(fault, "engine").hazard == "seizure"
+def shared_label(one: SharedFault) -> str:
+    """What may be wrong with it; a coil is spoken of as a cylinder's spark is."""
+    scope = "cylinder" if one.scope == "coil" else "engine"
+    return say(knowledge().fault(one.fault, scope).label)
+
+
+def place_of(one: SharedFault) -> str:
+    """What cylinders share, as a sentence begins with it."""
+    return begun(place_within(one.scope, one.name, one.cylinders))
+
+
+def at_its_place(one: SharedFault) -> str:
+    """A shared fault with the part that it is of, where it is not of the whole engine."""
+    label = shared_label(one)
+    if one.scope == "engine":
+        return label
+    return f"{label} ({place_within(one.scope, one.name, one.cylinders)})"
 
 
 def _reasons_of(one: Shared, why: SharedReasons | None) -> tuple[Because, ...]:

@@ -17,6 +17,7 @@ SOURCE_KINDS = ("practice", "memory")  # Or "published: " and its name.
 LOW = "low"  # A cylinder that hangs below the shaft.
 MANNERS = ("far", "cut")  # How a cylinder stands, where that changes what a fault does to it.
 FILES = (
+    "case",
     "faults",
     "faces",
     "channels",

@@ -28,7 +28,9 @@ USUAL_THREAD_MM = 14
 
 
 def work_order(
-    checked: Mapping[str, Any], taken: Mapping[str, float] | None = None
+    checked: Mapping[str, Any],
+    taken: Mapping[str, float] | None = None,
+    assessed: Mapping[str, Any] | None = None,
 ) -> dict[str, Any]:
     """The plan for one inspection.
 
@@ -38,12 +40,16 @@ def work_order(
         A checked document; what it does not say yet has a plain default.
     taken : mapping of step to minutes, optional
         How long they took on this engine before (`own_minutes`). [min]
+    assessed : mapping, optional
+        The assessment of the same document: what its hazards forbid is barred, what it proved is
+        closed, and its next acts are the rest of the plan.
 
     Returns
     -------
     dict
         `school` with its reason, `cautions`, `tools`, `figures`, `order` of the cylinders with
-        reasons, `steps` in order with minutes and state, and the `minutes` left. [min]
+        reasons, `steps` in order with minutes and state, `acts` that come next, and the `minutes`
+        left. [min]
     """
     document, own = Document.of(checked), taken or {}
     plan, conditions = knowledge().plan, _conditions(document)
@@ -56,12 +62,14 @@ def work_order(
             "why": say(step["note"]),
             "minutes": own.get(step["id"], step["setup"] + step["each"] * cylinders),
             "timed": step["id"] in own,
-            "state": said.get(step["id"]) or recorded(document, step),
+            "state": said.get(step["id"])
+            or _barred(step, assessed)
+            or recorded(document, step),
         }
         for step in plan["step"]
         if _applies(step, conditions)
     ]
-    figures = _figures(document)
+    acts, figures = _acts(assessed), _figures(document)
     filled = {key: value for key, value in figures.items() if value}
     words = {"thread": "14", "gap": say("the gap"), "torque": say("the maker's figure"), **filled}
     words["leads"] = say("the coils") if _has_coils(document) else say("the leads")
@@ -72,8 +80,39 @@ def work_order(
         "figures": figures,
         "order": _order(document),
         "steps": steps,
-        "minutes": sum(step["minutes"] for step in steps if step["state"] == "open"),
+        "acts": acts,
+        "minutes": sum(step["minutes"] for step in steps if step["state"] == "open")
+        + sum(act["minutes"] for act in acts),
     }
+
+
+def _acts(assessed: Mapping[str, Any] | None) -> list[dict[str, Any]]:
+    """What comes next, with its minutes: the same list as everywhere."""
+    return [
+        {
+            "test": one["test"],
+            "title": say(knowledge().tests[one["test"]]["label"]),
+            "cylinders": one["cylinders"],
+            "minutes": one["minutes"],
+            "why": one["reason"],
+        }
+        for one in (assessed or {}).get("next_tests", ())
+    ]
+
+
+def _barred(step: Mapping[str, Any], assessed: Mapping[str, Any] | None) -> str:
+    """Whether a hazard forbids a step as it stands now, or a passed proof has closed it."""
+    if not assessed:
+        return ""
+    engine = assessed["engine"]
+    now = engine.get("as_left") or engine
+    if step.get("tests") and now.get("proof", {}).get("state") == "passed":
+        return "closed"
+    forbidding = {one["hazard"] for one in now["may_run"]["hazards"] if one["answer"] == "no"}
+    still = forbidding & {"loose-piece", "hydraulic-lock"}
+    if (step.get("runs") and forbidding) or (step.get("cranks") and still):
+        return "barred"
+    return ""
 
 
 def recorded(document: Document, step: Mapping[str, Any]) -> str:

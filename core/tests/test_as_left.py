@@ -4,7 +4,7 @@ from typing import Any
 from unittest import TestCase
 
 from core.document import check_document
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs, quantity
 
 WORN = {**SOUND_PLUG, "centre_electrode": "rounded", "ground_electrode": "rounded"}

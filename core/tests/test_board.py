@@ -5,7 +5,7 @@ from unittest import TestCase
 from core.comparison.board import board, orders
 from core.comparison.patterns import pattern
 from core.document import check_document
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOUND_PLUG, compression, document, engine, plugs, quantity
 
 VEE = {

@@ -6,7 +6,7 @@ from core.document import SCHEMA, check_document, read_document, records, write_
 from core.document.schema import descriptions
 from core.document.texts import texts
 from core.errors import DocumentRefused
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import compression, document, plugs, quantity
 
 

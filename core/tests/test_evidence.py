@@ -3,7 +3,7 @@ from unittest import TestCase
 from core.document import check_document
 from core.document.records import Swap
 from core.evidence.findings import coded_cylinders, findings, swap_result
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import document, plugs, quantity, typed
 
 

@@ -6,7 +6,7 @@ from unittest import TestCase
 import numpy as np
 
 from core.document import check_document
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs, quantity
 
 

@@ -22,8 +22,8 @@ from core.history.over_time import (
     kept_sets,
 )
 from core.history.story import events, plugs_in
-from core.judgement import assess
 from core.quantities import Figure
+from core.telling import assess
 from core.tests.documents import compression, document, quantity
 
 

@@ -3,7 +3,7 @@
 from unittest import TestCase
 
 from core.document import check_document
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOUND_PLUG, compression, document, grade_of, plugs, quantity
 
 WORN = {"centre_electrode": "rounded", "ground_electrode": "rounded"}
@@ -116,7 +116,7 @@ class VerdictTests(TestCase):
         said = judged(SOUND_PLUG, {**SOUND_PLUG, **WORN}, SOUND_PLUG, SOUND_PLUG, tests=low)
         verdict = said["engine"]["verdict"]
         self.assertIn("loses pressure", verdict)
-        self.assertLess(verdict.index("loses pressure"), verdict.index("plug worn"))
+        self.assertLess(verdict.index("loses pressure"), verdict.index("plug is worn"))
         runs = said["engine"]["may_run"]
         self.assertEqual(runs["answer"], "with-care")
         self.assertIn("wear", [one["hazard"] for one in runs["hazards"]])

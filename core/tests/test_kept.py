@@ -4,7 +4,7 @@ from unittest import TestCase
 
 from core.document import SCHEMA, check_document
 from core.evidence.kept import KEPT, USED, WEIGHED
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import document
 
 

@@ -18,7 +18,6 @@ from core.errors import DocumentRefused, OutOfRange
 from core.history.due import due
 from core.history.over_time import Visit
 from core.history.story import costs, events
-from core.judgement import assess
 from core.language import (
     ENGLISH,
     LANGUAGES,
@@ -32,9 +31,9 @@ from core.planning import work_order
 from core.quantities import DIMENSION_OF, Figure
 from core.refit import refit_sheet
 from core.simulation import draw_truth, record
+from core.telling import assess, client_answer, record_entries
 from core.tests.random_documents import random_document
 from core.tests.test_wording import four
-from core.wording import client_answer, record_entries
 
 OTHERS = sorted(set(LANGUAGES) - {ENGLISH})
 # What a person reads of an answer; everything else are figures and words of the contract.

@@ -4,10 +4,10 @@ import numpy as np
 
 from core.document import check_document
 from core.errors import OutOfRange
-from core.judgement import assess
 from core.pressure.leakdown import held_pa, leak_area_m2, percent_lost, restrictor_area_m2
 from core.pressure.orifice import mass_flux
 from core.quantities import PSI_PA
+from core.telling import assess
 from core.tests.documents import compression, document, probability, quantity
 
 SUPPLY = 80 * PSI_PA

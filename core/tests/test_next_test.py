@@ -3,7 +3,7 @@
 from unittest import TestCase
 
 from core.document import check_document
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs
 
 LOOKED = {"oil": "none"}

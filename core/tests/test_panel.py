@@ -3,7 +3,7 @@
 from unittest import TestCase
 
 from core.document import check_document
-from core.judgement import assess
+from core.telling import assess
 from core.tests.panel import PANEL, Case
 from core.tests.panel_judged import EVERY, JUDGED, Judged
 

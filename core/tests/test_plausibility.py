@@ -2,7 +2,7 @@ from unittest import TestCase
 
 from core.document import check_document
 from core.engine.layout import PRESETS
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOUND_PLUG, compression, document, plugs, quantity
 
 

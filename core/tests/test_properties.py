@@ -14,10 +14,10 @@ from core import vocabulary as words
 from core.document import check_document, read_document, write_document
 from core.errors import DocumentRefused
 from core.inference.model import forget
-from core.judgement import assess
 from core.planning import work_order
 from core.quantities import Dimension, Quantity
 from core.refit import refit_sheet
+from core.telling import assess
 from core.tests.documents import compression, document, probability, quantity
 from core.tests.random_documents import random_document
 

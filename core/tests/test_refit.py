@@ -5,8 +5,8 @@ from unittest import TestCase
 from core.document import check_document
 from core.document.renumbering import renumbered
 from core.errors import DocumentRefused
-from core.judgement import assess
 from core.refit import refit_sheet
+from core.telling import assess
 from core.tests.documents import document, quantity
 
 SPECIFICATION = {

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from core.document import canonical, check_document
 from core.document.renumbering import checked_numbering, renumbered
 from core.errors import CoreError
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOOTY_PLUG, SOUND_PLUG, compression, document, plugs
 from core.tests.test_document import full
 

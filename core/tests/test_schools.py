@@ -3,8 +3,8 @@ from unittest import TestCase
 from core.comparison.schools import DEFAULT, SCHOOLS, verdicts
 from core.document import check_document
 from core.document.records import Specification
-from core.judgement import assess
 from core.quantities import PSI_PA
+from core.telling import assess
 from core.tests.documents import SOUND_PLUG, document, plugs, probability, quantity
 
 

@@ -13,7 +13,7 @@ from core.document import check_document
 from core.document.signing import digest, sealed, verify
 from core.document.units import in_units
 from core.errors import CoreError, OutOfRange
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOUND_PLUG, compression, document, plugs, quantity
 from core.tests.test_cli import ran
 from core.tests.test_document import full

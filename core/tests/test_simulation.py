@@ -6,10 +6,10 @@ from unittest import TestCase
 import numpy as np
 
 from core.document import check_document, read_document
-from core.judgement import assess
 from core.simulation import draw_truth, record
 from core.simulation.cases import draw_case
 from core.simulation.signs import borescope, plug_signs, wet_with
+from core.telling import assess
 from core.tests.test_cli import ran
 
 

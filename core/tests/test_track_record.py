@@ -5,10 +5,10 @@ from unittest import TestCase
 import numpy as np
 
 from core.document import check_document
-from core.judgement import assess
 from core.learning.own_odds import Tally, proposals, tallies
 from core.learning.track_record import Scored, scored, track_record
 from core.simulation import draw_truth, record
+from core.telling import assess
 from core.tests.documents import compression, document
 
 

@@ -5,12 +5,11 @@ from unittest import TestCase
 from core.assessment import Assessment
 from core.document import check_document
 from core.document.records import Document
-from core.judgement import assess
 from core.knowledge import knowledge
+from core.telling import assess, client_answer, record_entries
+from core.telling.client import words
 from core.tests.documents import SOUND_PLUG, compression, document, plugs, quantity
 from core.vocabulary import Grade, words_of
-from core.wording import client_answer, record_entries
-from core.wording.client import words
 
 JARGON = ("bits", "sigma", "deviation", "posterior", "prior", "%", "_", "z-score", "psi on")
 
@@ -53,7 +52,7 @@ class ClientTests(TestCase):
         said = answered(low)
         self.assertEqual(said.kind, "inside")
         self.assertIn("Bargain for the repair, or walk away", said.answer)
-        self.assertTrue(any(one.startswith("Cylinder 3 ") for one in said.behind), said.behind)
+        self.assertTrue(any(one.startswith("Cylinder 3: ") for one in said.behind), said.behind)
         self.assertEqual(said.others, "The other three look and measure well.")
         self.assertIn("3: 82", said.pressures)
         self.assertNotIn("walk away", answered(four([146, 144, 82, 147], "routine")).answer)

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from core.document import check_document
-from core.judgement import assess
 from core.knowledge import knowledge
 from core.simulation import Truth
+from core.telling import assess
 from core.training.cases import Case, grave, is_grave
 from core.training.instruments import minutes_of, open_acts, perform
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from core.judgement import assess
+from core.telling import assess
 from server.inspections.finding import suspected, words
 from server.inspections.models import Inspection
 

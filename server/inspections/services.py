@@ -15,7 +15,8 @@ from django.db import transaction
 from core.document import FORMAT, VERSION, check_document, read_document
 from core.document.observations import fold, unfold
 from core.errors import CoreError
-from core.judgement import assess, rules_version
+from core.judgement import rules_version
+from core.telling import assess
 from server.engines.models import Engine
 from server.engines.services import of_document
 from server.inspections.derive import derive

@@ -19,7 +19,7 @@ from core.document import write_document
 from core.document.reading import MOST_BYTES
 from core.document.records import Document as CoreDocument
 from core.document.records import Engine as DescribedEngine
-from core.judgement import assess
+from core.telling import assess
 from core.planning import work_order
 from core.planning.carried import carried
 from core.refit import refit_sheet

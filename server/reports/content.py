@@ -15,8 +15,9 @@ from core.comparison.board import board, orders
 from core.document.job import cylinders_of_job
 from core.document.records import Document
 from core.document.units import in_units, told_in_units
-from core.judgement import assess
-from core.judgement.verdict import claimed, place_of, shared_label
+from core.telling import assess
+from core.judgement.claims import claimed
+from core.judgement.shared_faults import place_of, shared_label
 from core.knowledge import knowledge
 from core.language import (
     ENGLISH,
@@ -30,8 +31,8 @@ from core.language import (
     say,
     spoken_language,
 )
-from core.wording import client_answer, field_said
-from core.wording.client import words as client_words
+from core.telling import client_answer, field_said
+from core.telling.client import words as client_words
 from server.inspections.models import Inspection
 from server.photos.models import Photo
 from server.photos.services import opened

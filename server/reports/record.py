@@ -8,7 +8,7 @@ from typing import Any
 
 from core.document.log import followed
 from core.language import say
-from core.wording.record import entries_by_place, record_entries
+from core.telling.record import entries_by_place, record_entries
 from server.inspections.models import Inspection
 
 LONG = 30  # A word that a line may have to break.

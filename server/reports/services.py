@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from core.document.signing import sealed
 from core.errors import CoreError
-from core.judgement import assess
+from core.telling import assess
 from core.language import ENGLISH, speaking, spoken_language
 from server.inspections.models import Inspection
 from server.inspections.services import reasons, up_to_date

@@ -7,7 +7,7 @@ from typing import Any
 from django.db import transaction
 
 from core.document import FORMAT, VERSION, check_document
-from core.judgement import assess
+from core.telling import assess
 from server.inspections.models import Inspection
 from server.shops.models import HouseRules, Shop, User
 

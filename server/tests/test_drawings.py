@@ -7,7 +7,7 @@ from django.test import SimpleTestCase
 from core.comparison.board import Line, Mark, Strip
 from core.document import check_document
 from core.engine.layout import PRESETS
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import SOUND_PLUG, compression, document
 from core.vocabulary import (
     DepositColour,

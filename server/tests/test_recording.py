@@ -10,7 +10,7 @@ from django.test import TestCase, TransactionTestCase
 
 from core.document import read_document
 from core.document.observations import fold
-from core.judgement import assess
+from core.telling import assess
 from core.tests.documents import document, quantity
 from core.tests.test_document import full
 from server.inspections import log as inspection_log

@@ -12,7 +12,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import connection, transaction
 
 from core.document import canonical, check_document
-from core.judgement import assess
+from core.telling import assess
 from core.simulation import draw_truth, record
 from server.engines.models import Engine
 from server.inspections.finding import suspected, words

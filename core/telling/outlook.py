@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from core.assessment import Fault, GasketFault
 from core.document.records import CylinderRecord
 from core.knowledge import knowledge
 from core.language import listed, say
-
-RIVAL_FROM = 0.15
 
 
 def unseen(record: CylinderRecord, kinds: set[str]) -> list[str]:
@@ -29,22 +27,30 @@ def unseen(record: CylinderRecord, kinds: set[str]) -> list[str]:
     return missing
 
 
-def rivals(faults: Sequence[Fault], pairs: Sequence[GasketFault], number: int) -> list[str]:
-    """Faults that the evidence cannot yet tell apart: two or more that are each quite possible.
+def rivals(
+    faults: Sequence[Fault], pairs: Sequence[GasketFault], number: int, named: Collection[str]
+) -> list[str]:
+    """Faults of its claims that the evidence cannot yet tell apart: two or more of one claim.
 
-    A fault as probable as before anything was looked at is nobody's rival.
+    Parameters
+    ----------
+    faults, pairs
+        Their chances.
+    number : int
+        Of the cylinder.
+    named : collection of str
+        Faults that its claims name.
     """
-    known = knowledge()
-    named = [
+    known, least = knowledge(), knowledge().suspected_from
+    found = [
         (one.probability, say(known.fault(one.fault, "cylinder").label))
         for one in faults
-        if one.probability >= RIVAL_FROM
-        and one.probability > 2 * known.fault(one.fault, "cylinder").prior
+        if one.fault in named and least <= one.probability < 1 - least
     ]
-    named += [
+    found += [
         (pair.probability, say("gasket between {pair}", pair=listed(pair.cylinders)))
         for pair in pairs
-        if number in pair.cylinders and pair.probability >= RIVAL_FROM
+        if number in pair.cylinders and least <= pair.probability < 1 - least
     ]
-    named.sort(reverse=True)
-    return [label for _, label in named] if len(named) > 1 else []
+    found.sort(reverse=True)
+    return [label for _, label in found] if len(found) > 1 else []

@@ -20,10 +20,10 @@ from core.inference.belief import Belief
 from core.inference.model import Model
 from core.inference.solver import Tables
 from core.inference.words import CylinderWords
-from core.judgement.acts import can_be_done, can_be_swapped, gap_off
 from core.judgement.degree import areas_given
 from core.judgement.plugs import electrodes_rounded
 from core.knowledge import knowledge
+from core.telling.acts import can_be_done, can_be_swapped, gap_off
 
 RANK_WEIGHT = np.array(knowledge().consequences["weights"]["by_rank"])
 SEAL_WEIGHT = float(knowledge().consequences["weights"]["seal"])

@@ -7,21 +7,28 @@ trouble or not. Nothing is recommended when nothing would change much.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence, Set
+from collections.abc import Iterator, Mapping, Sequence, Set
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
+from msgspec import structs
 
 from core.assessment import NextTest, Tell
+from core.document.records import Document
+from core.evidence.disqualified import unread
 from core.evidence.findings import coded_cylinders
 from core.inference.belief import work_out
 from core.inference.model import Model
-from core.judgement.acts import can_be_done, suits, way_in
-from core.judgement.open_tests import SPOILT, OpenTests, terms
-from core.judgement.running import burnt, loose_pieces
+from core.judgement.case import Case
+from core.judgement.claims import Claim
+from core.judgement.seen import burnt, crown_unseen, loose_pieces
 from core.judgement.shared_faults import shared_faults
 from core.knowledge import knowledge
 from core.language import listed, say
+from core.refit.put_right import put_right
+from core.telling.acts import can_be_done, can_be_swapped, suits, way_in
+from core.telling.open_tests import SPOILT, OpenTests, terms
 
 LEAST_BITS = 0.05  # A cylinder, of a test that takes its usual minutes.
 USUAL_MINUTES = 1.0
@@ -34,6 +41,8 @@ ALIKE = 0.8  # Cylinders of which a test tells nearly the same are named in thei
 RENEW, SET_GAP, PORT_LOOK, PIECE = "renew-plugs", "set-gap", "port-look", "piece"
 SEIZES = {"power-loss", "stopped-running", "no-start", "overheating", "knock"}
 READ = "plug"
+NAMED = (SET_GAP, RENEW, "points", "timing")  # Acts that put right what they are about.
+SWAPS = ("swap-coil", "swap-lead")
 AGAIN = {
     "tests/compression": "compression", "tests/leakdown": "leakdown", "tests/spark": "spark",
     "tests/balance": "balance",
@@ -50,16 +59,17 @@ class Candidate:
     bits: float
 
 
-def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[NextTest]:
-    """Tests worth doing, the most told in a minute first.
+def next_tests(case: Case, forbidden: frozenset[str] = frozenset()) -> list[NextTest]:
+    """What to do next, in order: read again, clear what is named and cheap, settle what is open.
 
     What is due is renewed before any gauge is taken up, unless the engine will be opened anyway.
     Cylinders that a code names come first, and are always in. Where an engine will be opened,
     nothing more is looked for on the cylinders that are not suspect and that nobody asked about.
+    After a passed proof nothing is.
 
     Parameters
     ----------
-    model : Model
+    case : Case
     forbidden : frozenset of str
         Hazards that forbid: where there is one it is not run, and with coolant in it not cranked.
 
@@ -67,12 +77,15 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
     -------
     list of NextTest
     """
-    ranked: dict[str, list[Candidate]] = {}
-    loose = list(loose_pieces(model.document))
+    if case.proof.state == "passed":
+        return []
+    model, job = case.material.model, case.material.job
+    loose = loose_pieces(model.document)
     work_out(model.solution.beliefs, "sets")
-    tests = [OpenTests(model, cylinder) for cylinder in model.arranged.cylinders]
+    tests = [OpenTests(model, cylinder) for cylinder in model.arranged.cylinders if cylinder in job]
     opened = max(one.opened() for one in tests) >= SPOILT
     always = {PORT_LOOK} if _port_look_first(model) else set()
+    done = _done(case)
 
     def allowed(test: str) -> bool:
         table = knowledge().tests[test]
@@ -81,13 +94,14 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
         )
         return stays and not (loose and test not in AT_REST)
 
-    asked = coded_cylinders(model.document).keys()
+    asked = case.material.coded.keys() & job
+    ranked: dict[str, list[Candidate]] = {}
     for one in tests:
         if opened and one.opened() < knowledge().suspected_from and one.cylinder not in asked:
             continue
         for test, bits in one.bits().items():
             worth = not opened if test == RENEW else bits >= _least(test) or test in always
-            if worth and allowed(test):
+            if worth and allowed(test) and one.cylinder not in done.get(test, ()):
                 ranked.setdefault(test, []).append(Candidate(one.cylinder, bits))
     crossed = _firing_order(model)
     if crossed:
@@ -104,11 +118,11 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
     acts = [
         act
         for test, them in (of_asked or ranked).items()
-        if (act := _act(model, test, them)).bits >= LEAST_A_MINUTE * act.minutes
+        if (act := _act(case, test, them)).bits >= LEAST_A_MINUTE * act.minutes
         or test in (RENEW, *always)
     ]
     first = {RENEW, SET_GAP}
-    if not always and _crown_unseen(model):
+    if not always and crown_unseen(model.document):
         first = {"borescope"}
     if model.level_faults["test-condition"] >= SPOILT and model.readings:
         first = {"compression"}  # Nothing that was read so can be built on.
@@ -120,28 +134,112 @@ def next_tests(model: Model, forbidden: frozenset[str] = frozenset()) -> list[Ne
             one.test,
         )
     )
-    again = [one for one in _read_again(model) if allowed(one.test)]
-    known = {one.test for one in again}
-    rest = [one for one in acts if one.test not in known]
-    return [*_find_pieces(model, loose), *again, *rest][:MOST_LISTED]
+    before = [
+        *_find_pieces(model, loose),
+        *(one for one in _read_again(case) if allowed(one.test)),
+        *(one for one in _named(case, opened=opened) if allowed(one.test)),
+    ]
+    known = {one.test for one in before}
+    listed_ = [*before, *(one for one in acts if one.test not in known)][:MOST_LISTED]
+    return _one_at_a_time(case, listed_)
 
 
-def _read_again(model: Model) -> Iterator[NextTest]:
-    """What two records contradict each other about is read again before anything is built on it."""
-    wanted: dict[str, set[int]] = {}
+def _done(case: Case) -> dict[str, set[int]]:
+    """By test the cylinders on which it has nothing to tell: what it is about was renewed."""
+    found: dict[str, set[int]] = {}
+    if case.proof.state == "none":
+        return found
+    for one in put_right(case.material.document):
+        them = set(one.cylinders or case.material.cylinders)
+        for test in knowledge().judgement["spent"].get(one.part, ()):
+            found.setdefault(test, set()).update(them)
+    return found
+
+
+def _named(case: Case, *, opened: bool) -> Iterator[NextTest]:
+    """What clears or sets the cheapest cause that is claimed already, where something was asked."""
+    model = case.material.model
+    if case.question.state == "none" or opened:
+        return
+    for one in case.standing:
+        if one.settles not in NAMED or not can_be_done(one.settles, model.document):
+            continue
+        numbers = [number for number in one.cylinders if number in case.material.job]
+        if case.material.coded and one.of_cylinders:
+            numbers = [number for number in numbers if number in case.material.coded]
+        if not numbers:
+            continue
+        if one.settles == RENEW and case.material.coded:
+            continue  # The coded ones are renewed first, and are ranked so.
+        reason = say("named already, and the cheapest to put right: {what}", what=one.label)
+        if one.of_cylinders and case.everyone > 1:
+            reason = say(
+                "on {numbers}: named already, and the cheapest to put right: {what}",
+                numbers=listed(numbers), what=one.label,
+            )  # fmt: skip
+        yield _told(model, one.settles, numbers, float(one.probability), reason)
+        return
+
+
+def _one_at_a_time(case: Case, acts: list[NextTest]) -> list[NextTest]:
+    """Before two things are put right at once: nobody will know which it was, and what tells."""
+    of_plug, of_rest = (
+        {n for one in case.standing if one.of_cylinders and one.grade != "A"
+         and _is_plug(one) == plug for n in one.cylinders if plug or _is_ignition(one)}
+        for plug in (True, False)
+    )  # fmt: skip
+    both = sorted(of_plug & of_rest & case.material.job)
+    if not acts or not both or not case.question.cylinders:
+        return acts
+    note = say("put one thing right at a time, or nobody will know which it was")
+    document = case.material.document
+    swap = next((one for one in SWAPS if can_be_done(one, document) and can_be_swapped(
+        one.removeprefix("swap-"), document) and _fits(one, document)), None)  # fmt: skip
+    if swap:
+        minutes = knowledge().tests[swap]["setup"] + knowledge().tests[swap]["each"]
+        note = say(
+            "{note}; {swap} tells in {minutes:g} minutes",
+            note=note, swap=say(knowledge().tests[swap]["label"]), minutes=minutes,
+        )  # fmt: skip
+    return [structs.replace(acts[0], reason=f"{acts[0].reason}; {note}"), *acts[1:]]
+
+
+def _is_plug(one: Claim) -> bool:
+    known = knowledge()
+    return any(
+        known.fault(fault, "cylinder").act == "plug"
+        for fault in one.faults
+        if fault in known.cylinder_faults(bool)
+    )
+
+
+def _is_ignition(one: Claim) -> bool:
+    return bool({"ignition-weak", "fuel-lean", "fuel-rich"} & set(one.faults))
+
+
+def _fits(swap: str, document: Document) -> bool:
+    coils = document.engine.ignition in ("coil-on-plug", "wasted-spark", None)
+    return coils if swap == "swap-coil" else not coils
+
+
+def _read_again(case: Case) -> Iterator[NextTest]:
+    """What was disqualified, or contradicts another, is read again before anything else."""
+    model = case.material.model
+    wanted: dict[str, tuple[set[int], str]] = {}
+    for number in unread(model.document):
+        wanted.setdefault("compression", (set(), say("its reading was not made")))[0].add(number)
     for one in model.cautions:
         if one.code == "contradiction":
             for path in (one.path, one.beside):
                 test = AGAIN.get("/".join(path.split("/")[1:3]))
                 if test is not None and can_be_done(test, model.document):
-                    wanted.setdefault(test, set()).add(one.cylinder)
-    for test, them in sorted(wanted.items()):
-        numbers = sorted(them)
-        reason = say(
-            "on {numbers}: read again, for two records contradict each other",
-            numbers=listed(numbers),
-        )
-        yield _told(model, test, numbers, float(len(numbers)), reason)
+                    why = say("two records contradict each other")
+                    wanted.setdefault(test, (set(), why))[0].add(one.cylinder)
+    for test, (them, why) in sorted(wanted.items()):
+        numbers = sorted(them & case.material.job)
+        if numbers and can_be_done(test, model.document):
+            reason = say("on {numbers}: read again, for {why}", numbers=listed(numbers), why=why)
+            yield _told(model, test, numbers, float(len(numbers)), reason)
 
 
 def _bits(candidates: Sequence[Candidate]) -> float:
@@ -167,14 +265,8 @@ def _find_pieces(model: Model, loose: list[int]) -> list[NextTest]:
 def _port_look_first(model: Model) -> bool:
     """A two-stroke that lost its power or got hot: the port says in minutes whether it seized."""
     job = model.document.inspection
-    lost = bool(SEIZES & set(job.complaints)) or bool(list(burnt(model.document)))
+    lost = bool(SEIZES & set(job.complaints)) or bool(burnt(model.document))
     return lost and model.document.engine.cycle == "two-stroke"
-
-
-def _crown_unseen(model: Model) -> bool:
-    """Whether a plug was burnt and nobody looked at the crown behind it, which goes before all."""
-    document = model.document
-    return any(not document.cylinder(number).borescope.recorded for number in burnt(document))
 
 
 def _of_shared_parts(model: Model) -> Iterator[tuple[str, list[Candidate]]]:
@@ -222,8 +314,9 @@ def _firing_order(model: Model) -> list[Candidate]:
     return [Candidate(cylinder, bits / 2) for cylinder in max(pairs)[1]]
 
 
-def _act(model: Model, test: str, candidates: list[Candidate]) -> NextTest:
+def _act(case: Case, test: str, candidates: list[Candidate]) -> NextTest:
     """One test on the cylinders that it would tell most about."""
+    model = case.material.model
     asked = coded_cylinders(model.document).keys() & {one.cylinder for one in candidates}
     if asked and test not in COMPARED:
         # The question that was asked first: the coded ones, and where it is read, one good fellow.
@@ -267,16 +360,27 @@ def _told(model: Model, test: str, cylinders: list[int], bits: float, reason: st
         float(table["setup"] + each * len(cylinders) + access),
         reason,
         access_minutes=access,
-        tells=tuple(Tell(*map(say, one)) for one in table["results"]),
+        tells=tuple(Tell(*map(say, one)) for one in _results(table, document)),
     )
 
 
+def _results(table: Mapping[str, Any], document: Document) -> Sequence[Sequence[str]]:
+    """What each result means; a single has no fellows to be compared with."""
+    alone = document.engine.cylinders == 1 and "results_alone" in table
+    results: Sequence[Sequence[str]] = table["results_alone" if alone else "results"]
+    return results
+
+
 def _reason(model: Model, test: str, cylinders: list[int]) -> str:
-    told = say(knowledge().tests[test]["tells"])
+    table = knowledge().tests[test]
+    alone = model.document.engine.cylinders == 1
+    told = say(table.get("tells_alone", table["tells"]) if alone else table["tells"])
     if test == "compression" and model.readings:
         told = say("again, and by the book: warm, throttle open, battery full")
     count = len(model.arranged.cylinders)
-    if len(cylinders) == count > 1 or "shared" in knowledge().tests[test]:
+    if count == 1:
+        return told
+    if len(cylinders) == count or "shared" in knowledge().tests[test]:
         whole = len(cylinders) == count
-        return say("on all of them: {told}", told=told) if whole and count > 1 else told
+        return say("on all of them: {told}", told=told) if whole else told
     return say("on {cylinders}: {told}", cylinders=listed(cylinders), told=told)

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from core.document.records import Document, Plug
 from core.engine.layout import Arrangement
-from core.judgement.running import burnt
+from core.judgement.seen import crown_unseen
 from core.knowledge import knowledge
 
 DEAD = {"no-start", "stopped-running"}
@@ -21,7 +21,16 @@ def can_be_done(test: str, document: Document) -> bool:
     owned = document.inspection.instruments
     if owned and entry.get("instrument", owned[0]) not in owned:
         return False
+    if entry.get("tries") and may_be_tried(document):
+        return True
     return runs(document) or not entry.get("runs")
+
+
+def may_be_tried(document: Document) -> bool:
+    """Whether one that stopped can be tried to start, once something was put right."""
+    job = document.inspection
+    stopped = job.can_run is None and bool(DEAD & set(job.complaints))
+    return stopped and job.engine_place != "stand" and not crown_unseen(document)
 
 
 def suits(where: str, document: Document) -> bool:
@@ -45,7 +54,7 @@ def gap_off(plug: Plug, band: str | None) -> bool:
 
 def runs(document: Document) -> bool:
     """Whether it can be run for a test; behind a burnt plug the crown is looked at first."""
-    if any(not document.cylinder(number).borescope.recorded for number in burnt(document)):
+    if crown_unseen(document):
         return False
     job = document.inspection
     if job.can_run is not None:

@@ -1,30 +1,27 @@
-"""The answer for a client: what it is, what is behind it, and what that means, in plain words."""
+"""The answer for a client, told from the claims: what it is, what is behind it, what that means."""
 
 from __future__ import annotations
 
-import tomllib
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cache
-from pathlib import Path
-from typing import Any, Literal
+from typing import Literal
 
-from core.assessment import Assessment, CylinderAssessment
+from core.assessment import Assessment, Claim
 from core.document.job import cylinders_of_job
 from core.document.readings import final_of
 from core.document.records import Document
-from core.judgement.verdict import place_of
 from core.knowledge import knowledge
-from core.language import begun, cylinders_said, later, listed, number_said, one_of, say
+from core.language import begun, cylinders_said, later, listed, number_said, say, word_said
 from core.quantities import Figure
+from core.telling.claim import words
 
 Kind = Literal["sound", "service", "watch", "outside", "plug", "inside", "stop", "unknown"]
 OF_GRADE: dict[str, Kind] = {
     "A": "sound", "B": "service", "C": "watch", "E": "stop", "U": "unknown",
 }  # fmt: skip
 INSIDE = ("top-end", "bottom-end")
-CALLED_FROM, OPEN_FROM = 0.5, 0.2
 MOST_SENTENCES = 3
+OWN = ("cylinder", "pair", "some", "bank", "feed", "coil", "leads")
 TO_DO = {
     "keep": later("keep {plugs}"),
     "clean": later("clean {plugs}"),
@@ -70,12 +67,6 @@ class ClientAnswer:
     states: dict[int, str]
 
 
-@cache
-def words() -> dict[str, dict[str, Any]]:
-    """The table of words for clients."""
-    return tomllib.loads((Path(__file__).parent / "words.toml").read_text("utf-8"))
-
-
 def client_answer(document: Document, assessment: Assessment) -> ClientAnswer:
     """Say in plain words what an assessment comes to; as left, where work was done.
 
@@ -86,143 +77,88 @@ def client_answer(document: Document, assessment: Assessment) -> ClientAnswer:
     assessment : Assessment
         What was made of it, in the same units.
     """
-    kind = _kind(assessment)
-    parts = [say(words()["answer"][kind])]
+    left = assessment.engine.as_left or None
+    now = left or assessment.engine
+    claims = now.claims
+    kind = _kind(now.grade, claims)
+    parts = [_question(assessment), say(words()["answer"][kind])]
     if document.inspection.purpose == "pre-purchase":
         parts.append(say(words()["before-purchase"][kind]))
-    causes = list(_causes(assessment))
-    said = [sentence for sentence, _ in causes]
+    told = [one for one in claims if one.client]
+    said = [one.client for one in told]
     if len(said) > MOST_SENTENCES:
         said = [
             *said[: MOST_SENTENCES - 1],
             say("There is more: see what was found, cylinder by cylinder."),
         ]
-    left = assessment.engine.as_left or None
-    now = left or assessment.engine
     if left:
         said = [left.done, *said]
     return ClientAnswer(
         kind=kind,
-        answer=" ".join(parts),
+        answer=" ".join(one for one in parts if one),
         behind=tuple(said),
-        others=_others(document, assessment),
+        others=_others(document, assessment, claims),
         running=f"{say(words()['may-run'][now.may_run.answer])} {now.may_run.reason}".strip(),
         money=_money(assessment),
-        sure=_sure([chance for _, chance in causes], assessment),
-        pressures=_pressures(document),
+        sure=_sure(told, assessment),
+        pressures=_pressures(document, assessment),
         plugs=_plugs(document, assessment),
-        next=say(words()["next"][kind]),
+        next=_next(assessment, kind),
         states={one.number: say(words()["state"][one.grade_now]) for one in assessment.cylinders},
     )
 
 
-def _kind(assessment: Assessment) -> Kind:
-    now = assessment.engine.as_left or assessment.engine
-    if now.grade in OF_GRADE:
-        return OF_GRADE[now.grade]
-    suspects = [one for one in assessment.cylinders if one.grade_now in ("D", "E")]
-    inside = any(
-        one.consequences.get(name, 0) >= CALLED_FROM for one in suspects for name in INSIDE
-    )
-    opened = sum(one.consequences.get(name, 0) for one in suspects for name in INSIDE)
-    if inside or opened >= CALLED_FROM or any(p.probability >= OPEN_FROM for p in assessment.pairs):
+def _question(assessment: Assessment) -> str:
+    """What it came with, and whether that is explained."""
+    asked = assessment.engine.question
+    if asked.state == "none":
+        return ""
+    told = listed([word_said(one) for one in asked.complaints]) or say("misfire")
+    if asked.cylinders:
+        told = say("{complaint} on {numbers}", complaint=told, numbers=listed(asked.cylinders))
+    if asked.codes:
+        told = say("{told} (code {codes})", told=told, codes=listed(asked.codes))
+    return say(words()["question"][asked.state], asked=told)
+
+
+def _kind(grade: str, claims: Sequence[Claim]) -> Kind:
+    """What it comes to: of a repair, whether inside, outside, or of its plugs alone."""
+    if grade in OF_GRADE:
+        return OF_GRADE[grade]
+    repairs = {one.leads_to for one in claims if one.stands and one.grade == "D"}
+    if repairs & set(INSIDE):
         return "inside"
-    shared = [one for one in assessment.shared if one.probability >= OPEN_FROM]
-    if any(one.fault == "valve-timing" for one in shared):
-        return "inside"
-    cut_out = [one.consequences.get("cut-out", 0) for one in suspects]
-    if not shared and suspects and min(cut_out) >= CALLED_FROM:
-        return "plug"
-    return "outside"
+    return "plug" if repairs == {"plug-service"} else "outside"
 
 
-def _causes(assessment: Assessment) -> Iterator[tuple[str, float]]:
-    """What is behind it in sentences, the gravest first, each with its chance."""
-    grouped: dict[str, tuple[list[int], float]] = {}
-    for pair in assessment.pairs:
-        if pair.probability >= CALLED_FROM:
-            yield (
-                _has(begun(cylinders_said(pair.cylinders)), words()["cylinder"][pair.fault]),
-                pair.probability,
-            )
-    leaking = {n for p in assessment.pairs if p.probability >= CALLED_FROM for n in p.cylinders}
-    by_number = {one.number: one for one in assessment.cylinders}
-    for number in sorted(assessment.engine.most_suspect, key=lambda n: _order(by_number[n])):
-        one = by_number[number]
-        if one.as_left and one.as_left.grade == "A":
-            continue
-        text, chance = _cause(one, beside_gasket=number in leaking)
-        if text:
-            numbers, least = grouped.get(text, ([], 1.0))
-            grouped[text] = ([*numbers, number], min(least, chance))
-    shared = [one for one in assessment.shared if one.probability >= CALLED_FROM]
-    for fault in shared if not assessment.engine.as_left else []:
-        yield _has(place_of(fault), words()["shared"][fault.fault]), fault.probability
-    for text, (numbers, chance) in grouped.items():
-        who = begun(cylinders_said(sorted(numbers)))
-        told = say("{who} each {what}.", who=who, what=text) if len(numbers) > 1 else ""
-        yield told or say("{who} {what}.", who=who, what=text), chance
+def _next(assessment: Assessment, kind: Kind) -> str:
+    """What to do where no test would tell more."""
+    proof = assessment.engine.as_left.proof if assessment.engine.as_left else None
+    if proof and proof.state == "passed":
+        return assessment.engine.as_left.open[-1] if assessment.engine.as_left else ""
+    return say(words()["next"][kind])
 
 
-def _has(who: str, what: str) -> str:
-    return say("{who} {what}.", who=who, what=say(what))
-
-
-def _order(one: CylinderAssessment) -> tuple[str, float, int]:
-    """The worst grade first (E before D), then what is likeliest."""
-    return (chr(ord("Z") - ord(one.grade_now)), -one.faults[0].probability, one.number)
-
-
-def _cause(one: CylinderAssessment, *, beside_gasket: bool) -> tuple[str, float]:
-    """What one cylinder has, behind its number; two that cannot be told apart yet, as such."""
-    told = words()["cylinder"]
-    faults = one.as_left.faults if one.as_left else one.faults
-    known = [fault for fault in faults if fault.probability >= CALLED_FROM]
-    if known:
-        grave = sorted(known, key=lambda fault: _gravity(fault.fault), reverse=True)
-        return listed([say(told[fault.fault]) for fault in grave[:2]]), grave[0].probability
-    if beside_gasket or one.grade in ("A", "U"):
-        return "", 0.0
-    rivals = [fault for fault in faults if fault.probability >= OPEN_FROM / 2][:2]
-    if not rivals:
-        return "", 0.0
-    chance = min(sum(fault.probability for fault in rivals), 1.0)
-    which = one_of([say(told[fault.fault]) for fault in rivals])
-    return say("probably {which}", which=which) if chance >= CALLED_FROM else say(
-        "perhaps {which}", which=which
-    ), chance
-
-
-def _gravity(fault: str) -> int:
-    order = ("external-seal", "plug-service", "ignition-fuel", "top-end", "bottom-end")
-    return order.index(knowledge().fault(fault, "cylinder").consequence)
-
-
-def _others(document: Document, assessment: Assessment) -> str:
-    """How those did of whom nothing was said, and how far all were looked at."""
+def _others(document: Document, assessment: Assessment, claims: Sequence[Claim]) -> str:
+    """How those did of whom nothing is claimed, and how far all were looked at."""
     job = cylinders_of_job(document)
-    suspects = {
-        one.number
-        for one in assessment.cylinders
-        if one.number in assessment.engine.most_suspect
-        and not (one.as_left and one.grade_now == "A")
-    }
-    quiet = [
-        one.number
-        for one in assessment.cylinders
-        if one.grade_now in ("A", "B") and one.number in job and one.number not in suspects
-    ]
+    named = {n for one in claims if one.scope in OWN for n in one.cylinders}
+    examined = [one.number for one in assessment.cylinders if one.examined and one.number in job]
+    quiet = [number for number in examined if number not in named]
     blank = [one.number for one in assessment.cylinders if one.grade == "U" and one.number in job]
     coverage, everyone = assessment.engine.coverage, len(assessment.cylinders)
+    grave = any(one.grade in ("C", "D", "E") and one.scope not in OWN for one in claims)
     parts = []
     alone = len(quiet) == 1
     how = _well(coverage.plugs == everyone, coverage.pressures == everyone, alone=alone)
+    if grave or not quiet or (blank and not named):
+        how = ""  # What all share is not right: nobody is praised beside it.
     if len(quiet) == everyone and how:
         who = say("All {count} cylinders", count=_count(everyone))
         if everyone <= 2:
             who = say("Its cylinder") if alone else say("Both cylinders")
         parts.append(f"{who} {how}.")
-    elif quiet and suspects:
+    elif quiet and named and not grave:
         who = begun(cylinders_said(quiet)) if alone else _the_other(len(quiet))
         parts.append(f"{who} {how or say('showed nothing wrong')}.")
     if len(blank) < everyone:
@@ -295,28 +231,38 @@ def _sum(money: float) -> str:
     return number_said(f"{money:,.0f}")
 
 
-def _sure(chances: Sequence[float], assessment: Assessment) -> str:
-    if not chances:
+def _sure(told: Sequence[Claim], assessment: Assessment) -> str:
+    """How sure the first of it is: seen, by a rule, or by its chance."""
+    if not told:
         return ""
-    said = next(text for least, text in words()["sure"]["steps"] if chances[0] >= least)
-    tests = assessment.next_tests
-    settle = ""
-    if tests and chances[0] < words()["sure"]["steps"][0][0]:
+    first, table = told[0], words()["sure"]
+    sure = begun(say(table[first.basis])) if first.basis in table else ""
+    if first.basis == "weighed":
+        sure = begun(
+            say(next(text for least, text in table["steps"] if first.probability >= least))
+        )
+    if len(told) > 1:
+        sure = say("{sure} for the first of these", sure=sure)
+    tests, settle = assessment.next_tests, ""
+    if tests and first.basis == "weighed" and first.probability < table["steps"][0][0]:
         label = say(knowledge().tests[tests[0].test]["label"])
         settle = say(
             "What would settle it best: {label}, about {minutes:.0f} minutes.",
             label=label, minutes=tests[0].minutes,
         )  # fmt: skip
-    sure = begun(say(said))
-    if len(chances) > 1:
-        sure = say("{sure} for the first of these", sure=sure)
     return f"{sure}. {settle}".strip()
 
 
-def _pressures(document: Document) -> str:
+def _pressures(document: Document, assessment: Assessment) -> str:
     """The readings of the dry test in the cylinders' order, and what the maker wants."""
+    aside = {"/".join(one.path.split("/")[:6]) for one in assessment.engine.read_again}
     for test in document.tests.compression:
-        finals = {item.cylinder: final_of(item) for item in test.readings}
+        base = f"/tests/compression/{test.id}/readings"
+        finals = {
+            item.cylinder: final_of(item)
+            for item in test.readings
+            if f"{base}/{item.cylinder}" not in aside
+        }
         read = [(number, final) for number, final in sorted(finals.items()) if final]
         if test.kind == "dry" and read:
             unit = read[0][1].unit

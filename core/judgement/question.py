@@ -1,0 +1,150 @@
+"""What the engine came with: complaint, code, the cylinders asked, and whether it is answered."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from core.assessment import Question
+from core.document.records import Job
+from core.evidence import codes
+from core.evidence.beforehand import WHEN, Known
+from core.judgement.claims import Claim, phrase, whom
+from core.judgement.material import Material
+from core.language import begun, cylinders_said, later, listed, say, word_said
+
+DEAD = {"no-start", "stopped-running"}
+MISFIRE = "complaint/misfire"
+MOST_ANSWERS = 2
+TODAY = {
+    "shown": later("it was there today"),
+    "not-shown": later("it was not there today"),
+    "not-tried": later("it could not be tried today"),
+    "unknown": "",
+}
+
+
+def question_of(material: Material, claims: Sequence[Claim]) -> tuple[Question, list[Claim]]:
+    """The question, and the claims that answer it."""
+    job = material.document.inspection
+    if not job.complaints and not job.trouble_codes:
+        return Question(), []
+    answers = [one for one in claims if one.stands and _explains(material, one)]
+    answers = answers[:MOST_ANSWERS] if not material.coded else _of_coded(material, answers)
+    open_codes = set(material.coded) - {n for one in answers for n in one.cylinders}
+    state = "answered" if answers and not open_codes else "open"
+    text = _text(material, answers, open_codes, claims)
+    return (
+        Question(
+            complaints=job.complaints,
+            codes=job.trouble_codes,
+            cylinders=tuple(sorted(material.coded)),
+            today=_today(job),
+            state=state,
+            text=text,
+        ),
+        answers,
+    )  # fmt: skip
+
+
+def _of_coded(material: Material, answers: Sequence[Claim]) -> list[Claim]:
+    """The first answers that name each coded cylinder."""
+    found: list[Claim] = []
+    for number in sorted(material.coded):
+        own = [one for one in answers if number in one.cylinders]
+        found += [one for one in own[:MOST_ANSWERS] if one not in found]
+    return found
+
+
+def explaining(material: Material) -> set[str]:
+    """Every fault that what it came with speaks for."""
+    job = material.document.inspection
+    told = [f"complaint/{name}" for name in job.complaints]
+    told += [entry for entry, _ in codes.of_all(job.trouble_codes)]
+    if material.coded or "P0300" in job.trouble_codes:
+        told.append(MISFIRE)
+    for number in material.cylinders:
+        told += [entry for entry, _ in codes.of_cylinder(job.trouble_codes, number)]
+    known = [Known(entry, "", "").odds for entry in told]
+    return {fault for odds in known for fault, factor in odds.items() if factor > 1}
+
+
+def _explains(material: Material, one: Claim) -> bool:
+    """Whether a claim is an answer to what it came with."""
+    if material.coded and not set(one.cylinders) & set(material.coded):
+        return False
+    told = set(one.explains)
+    stops = one.basis == "seen" and bool(told & STOPPING)
+    return one.grade != "A" and (stops or bool(told & explaining(material)))
+
+
+# Seen, they explain any miss or stop, whatever the table's factors.
+STOPPING = {"plug-gap-bridged", "plug-insulator-cracked", "plug-loose", "piston-damage",
+            "head-gasket-coolant"}  # fmt: skip
+
+
+def _today(job: Job) -> str:
+    if job.fine_today is not None:
+        return "not-shown" if job.fine_today else "shown"
+    stands = job.engine_place == "stand" or job.can_run is False or DEAD & set(job.complaints)
+    return "not-tried" if stands else "unknown"
+
+
+def _text(
+    material: Material, answers: Sequence[Claim], open_codes: set[int], claims: Sequence[Claim]
+) -> str:
+    job = material.document.inspection
+    came, everyone = _came_with(material), len(material.cylinders)
+    today = say(TODAY[_today(job)])
+    asked = f"{came}; {today}" if today else came
+    parts = [f"{_within(one, everyone)}" for one in answers]
+    unread = sorted(open_codes - material.examined)
+    read = sorted(open_codes & material.examined)
+    if read:
+        parts.append(say("nothing was found on {numbers} that explains it", numbers=listed(read)))
+    if unread:
+        parts.append(
+            say("{numbers} was not read yet", numbers=_those(unread))
+            if len(unread) == 1
+            else say("{numbers} were not read yet", numbers=_those(unread))
+        )
+    if not parts:
+        blank = not material.examined and not claims
+        parts.append(
+            say("nothing was looked at yet that could explain it")
+            if blank
+            else say("nothing was found that explains it")
+        )
+    return f"{begun(asked)}: {'; '.join(parts)}."
+
+
+def _within(one: Claim, everyone: int) -> str:
+    """A claim as the answer within the question's sentence."""
+    where = whom(one, everyone)
+    return f"{where[0].lower()}{where[1:]}: {phrase(one)}"
+
+
+def _those(numbers: Sequence[int]) -> str:
+    return cylinders_said(numbers)
+
+
+def _came_with(material: Material) -> str:
+    """What it came with, in words."""
+    job = material.document.inspection
+    complaints = [word_said(one) for one in job.complaints]
+    coded = sorted(material.coded)
+    if not complaints and coded:
+        complaints = [say("misfire")]
+    told = listed(complaints)
+    if coded and told:
+        told = say("{complaint} on {numbers}", complaint=told, numbers=listed(coded))
+    when = [say(WHEN[one]) if one in WHEN else word_said(one) for one in job.complaint_when]
+    if when and told:
+        told = f"{told} {listed(when)}"
+    stored = listed(job.trouble_codes)
+    if stored:
+        told = (
+            say("{told} (code {codes})", told=told, codes=stored)
+            if told
+            else say("code {codes}", codes=stored)
+        )
+    return told
