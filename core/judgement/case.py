@@ -18,8 +18,9 @@ from core.assessment import (
     SharedFault,
 )
 from core.evidence.disqualified import read_again
+from core.hidden.states import LEAKING
 from core.judgement.acceptance import by_rule
-from core.judgement.claims import RANKED, Claim, consequence_of, in_order, together
+from core.judgement.claims import GASKET, RANKED, Claim, consequence_of, in_order, together
 from core.judgement.material import Material
 from core.judgement.on_plugs import on_plugs
 from core.judgement.question import question_of
@@ -30,6 +31,7 @@ from core.language import say
 from core.vocabulary import Grade
 
 SOUND = ("A", "B")
+WATCH = RANKED.index("C")
 
 
 @dataclass(frozen=True, eq=False)
@@ -126,15 +128,16 @@ def case_of(
     again = tuple(read_again(material.document, material.model.cautions))
     retest = _retest(material)
     found = [*_seen(material), *weighed(material, shared), *on_plugs(material)]
-    by_school = list(by_rule(material, compression.rules, leakdown.rules))
-    found += [one for one in by_school if not _told_already(one, found)]
+    leaking = {n for one in found if _is_leak(one) for n in one.cylinders}
+    found += by_rule(material, compression.rules, leakdown.rules, leaking)
     found += _contradicted(material)
     found += besides
     if closed:
         found = [one for one in found if one.stands]
     asked = material.asked
     claims = in_order(together(found), asked)
-    question, answers = question_of(material, claims)
+    asked_of = first.material if first else material
+    question, answers = question_of(material, claims, asked_of, proof or Proof())
     if first is None:
         claims = in_order([*claims, *_unanswered(material, question, claims)], asked)
     grades = {
@@ -202,13 +205,10 @@ def _sighted(material: Material, one: Sight, cylinders: tuple[int, ...], of_engi
     )
 
 
-def _told_already(one: Claim, found: Sequence[Claim]) -> bool:
-    """Whether what fails a school is claimed as a leak already, at least as badly."""
-    return any(
-        other.stands and other.rank >= one.rank and set(one.cylinders) <= set(other.cylinders)
-        and other.scope in ("cylinder", "pair") and set(other.explains) & set(one.explains)
-        for other in found
-    )  # fmt: skip
+def _is_leak(one: Claim) -> bool:
+    """Whether a leak of single cylinders stands, watched at least."""
+    leaks = {*LEAKING, GASKET} & set(one.explains)
+    return bool(leaks) and one.stands and one.scope in ("cylinder", "pair") and one.rank >= WATCH
 
 
 def _contradicted(material: Material) -> Iterator[Claim]:
@@ -230,21 +230,37 @@ def _contradicted(material: Material) -> Iterator[Claim]:
 def _unanswered(material: Material, question: Question, claims: Sequence[Claim]) -> Iterator[Claim]:
     """A code or a complaint stands, also where today's tests are fine."""
     job = material.document.inspection
-    explained = {number for one in claims if one.stands and one.rank >= RANKED.index("C")
+    explained = {number for one in claims if one.stands and one.rank >= WATCH
                  for number in one.cylinders if one.of_cylinders or one.scope != "engine"}  # fmt: skip
-    left = tuple(sorted(n for n in material.coded if n not in explained))
+    unread = tuple(sorted(n for n in material.coded if n not in material.examined))
+    if unread:
+        yield Claim(
+            about="unread",
+            cylinders=unread,
+            label=say("its code stands, and nobody has read it yet"),
+            many=say("their codes stand, and nobody has read them yet"),
+            basis="rule",
+            probability=max(material.posterior.own_repair(n) for n in unread),
+            base=0.0,
+            grade="C",
+        )
+    left = tuple(sorted(n for n in material.coded if n not in explained and n not in unread))
     if left:
         yield Claim(
             about="coded",
             cylinders=left,
-            label=say("it comes and goes: its code stands, and nothing found explains it"),
-            many=say("it comes and goes: their codes stand, and nothing found explains them"),
+            label=say("its code stands, and nothing found explains it: it comes and goes"),
+            many=say("their codes stand, and nothing found explains them: they come and go"),
             basis="rule",
             probability=max(material.posterior.own_repair(n) for n in left),
             base=0.0,
             grade="C",
         )
-    elif question.state == "open" and material.examined:
+    elif (
+        question.state == "open"
+        and not unread
+        and (material.told or material.document.distributor.recorded)
+    ):
         label = say("what it came with is not explained yet")
         if job.fine_today:
             label = say("it comes and goes: what it came with was not there today")
@@ -286,9 +302,9 @@ def _grade(material: Material, number: int, claims: Sequence[Claim], *, retest: 
 def _engine_grade(
     material: Material, claims: Sequence[Claim], grades: dict[int, Grade], *, retest: bool
 ) -> Grade:
-    seen: list[Grade] = [one.grade for one in claims if one.basis == "seen"]
+    seen: list[Grade] = [one.grade for one in claims if one.basis == "seen" or one.about == "proof"]
     if retest:
-        grave = [one for one in seen if one in ("D", "E")]
+        grave = [one for one in seen if one not in SOUND]
         return max(grave, default="U", key=RANKED.index)
     if not material.examined and not material.document.distributor.recorded:
         return max((one for one in seen if one not in SOUND), default="U", key=RANKED.index)

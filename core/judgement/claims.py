@@ -68,6 +68,11 @@ class Claim:
     explains: tuple[str, ...] = ()
 
     @property
+    def several(self) -> str:
+        """As it stands behind several cylinders."""
+        return self.many or self.label
+
+    @property
     def of_cylinders(self) -> bool:
         return self.scope in ("cylinder", "pair", "some")
 
@@ -145,7 +150,7 @@ def together(claims: Sequence[Claim]) -> list[Claim]:
             other,
             cylinders=tuple(sorted({*other.cylinders, *one.cylinders})),
             probability=min(other.probability, one.probability),
-            label=other.many or other.label,
+            label=other.several,
             ways=_fewest(other.ways, one.ways),
         )
     return found
@@ -153,9 +158,10 @@ def together(claims: Sequence[Claim]) -> list[Claim]:
 
 def _alike(one: Claim, other: Claim) -> bool:
     near = abs(one.probability - other.probability) <= case_tables().ladder.alike
-    same = (one.about, one.scope, one.basis, one.grade, one.stands, one.row, one.figure) == (
-        other.about, other.scope, other.basis, other.grade, other.stands, other.row, other.figure
-    )  # fmt: skip
+    same = all(
+        getattr(one, name) == getattr(other, name)
+        for name in ("several", "scope", "basis", "grade", "stands", "row", "figure")
+    )
     ways = [label for label, _ in one.ways] == [label for label, _ in other.ways]
     return same and ways and (near or one.basis != "weighed" or min(
         one.probability, other.probability) >= case_tables().ladder.stands)  # fmt: skip
@@ -170,6 +176,9 @@ def _fewest(
     )
 
 
+FIRST = (PLUG_FIRST, "proof")  # Told before what is worse.
+
+
 def in_order(claims: Sequence[Claim], asked: frozenset[int]) -> list[Claim]:
     """As they are told: what is overdue, what was asked about, then the worst first."""
     ranks = knowledge().consequences["class"]
@@ -180,7 +189,7 @@ def in_order(claims: Sequence[Claim], asked: frozenset[int]) -> list[Claim]:
     return sorted(
         claims,
         key=lambda one: (
-            one.about != PLUG_FIRST,
+            one.about not in FIRST,
             -one.rank,
             not (asked & set(one.cylinders) and one.of_cylinders),
             not one.stands,
@@ -202,8 +211,22 @@ def claimed(chance: float) -> str:
 
 def sentence(one: Claim, everyone: int) -> str:
     """A claim as a sentence of its own."""
-    where = whom(one, everyone)
-    return f"{where}: {phrase(one)}."
+    if one.about == PLUG_FIRST:
+        return f"{_due(one, everyone)} {one.label}."
+    if one.scope == "pair":
+        return f"{begun(place(one))} {phrase(one)}."
+    if one.scope == "somewhere" or (one.scope == "engine" and one.basis != "weighed"):
+        return f"{begun(phrase(one))}."
+    return f"{whom(one, everyone)}: {phrase(one)}."
+
+
+def _due(one: Claim, everyone: int) -> str:
+    """The plugs that are due, as a sentence begins with them."""
+    if len(one.cylinders) == everyone:
+        return say("The plug is") if everyone == 1 else say("All plugs are")
+    if len(one.cylinders) == 1:
+        return say("The plug of {number} is", number=one.cylinders[0])
+    return say("The plugs of {numbers} are", numbers=listed(one.cylinders))
 
 
 def whom(one: Claim, everyone: int) -> str:
@@ -230,11 +253,11 @@ def place(one: Claim) -> str:
 
 def phrase(one: Claim) -> str:
     """What is claimed, with how sure and how bad."""
-    label = one.many if len(one.cylinders) > 1 and one.many else one.label
+    label = one.several if len(one.cylinders) > 1 else one.label
     marks = [] if one.basis != "weighed" or not one.stands else [_share(one)]
     if one.figure:
         marks.insert(0, one.figure)
-    told = f"{label} ({'; '.join(marks)})" if marks else label
+    told = f"{label} ({', '.join(marks)})" if marks else label
     if one.ways and one.scope != "somewhere":
         named = ", ".join(f"{name} {claimed(chance)}" for name, chance in one.ways)
         return (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 
 import numpy as np
 
@@ -85,45 +85,54 @@ def _totals(problem: Problem) -> Vector:
     return np.asarray((leaks.ring_areas[:, None] + leaks.other_areas[None, :]).ravel())
 
 
-def figure_of(model: Model, cylinder: int, others: Collection[int], unit: str) -> str:
-    """What a cylinder loses or reads, beside those that nobody suspects.
+def figure_of(model: Model, cylinders: Sequence[int], others: Collection[int], unit: str) -> str:
+    """What some cylinders lose or read, beside those that nobody suspects.
 
     Parameters
     ----------
     model : Model
-    cylinder : int
+    cylinders : sequence of int
+        Those that it is said of.
     others : collection of int
-        Those to compare it with; all but itself where they are none.
+        Those to compare them with; all but themselves where they are none.
     unit : str
         Of pressure, as this inspection's people read it.
     """
     lost = lost_percent(model.document, model.doubted)
-    if cylinder in lost:
-        percents = {number: f"{round(one)}" for number, one in lost.items()}
-        beside = _range(percents, lost, cylinder, others)
-        own = percents[cylinder]
-        if beside:
-            return say("leaks {own} %, the others {others}", own=own, others=beside)
-        return say("leaks {own} %", own=own)
+    if set(cylinders) & lost.keys():
+        told = {number: f"{round(one)}" for number, one in lost.items()}
+        own, beside = _ranges(told, lost, cylinders, others)
+        if not beside:
+            return say("leaks {own} %", own=own)
+        return say("leaks {own} %, the others {others}", own=own, others=beside)
     dry = {one.cylinder: one.pressure_pa for one in model.readings if one.kind == "dry"}
-    if cylinder in dry:
-        spoken = {
+    if set(cylinders) & dry.keys():
+        told = {
             number: figure(from_si(one, unit, Dimension.PRESSURE).value)
             for number, one in dry.items()
         }
-        beside = _range(spoken, dry, cylinder, others)
-        own = spoken[cylinder]
-        if beside:
-            return say("reads {own} {unit}, the others {others}", own=own, unit=unit, others=beside)
-        return say("reads {own} {unit}", own=own, unit=unit)
+        own, beside = _ranges(told, dry, cylinders, others)
+        if not beside:
+            return say("{own} {unit}", own=own, unit=unit)
+        return say("{own} {unit}, the others {others}", own=own, unit=unit, others=beside)
     return ""
 
 
-def _range(
-    spoken: Mapping[int, str], values: Mapping[int, float], cylinder: int, others: Collection[int]
-) -> str:
-    """The least and the most of the others, in words."""
-    fellows = [number for number in values if number != cylinder]
+def _ranges(
+    told: Mapping[int, str],
+    values: Mapping[int, float],
+    cylinders: Sequence[int],
+    others: Collection[int],
+) -> tuple[str, str]:
+    """The least and the most of some cylinders, and of those beside them, in words."""
+    fellows = [number for number in values if number not in cylinders]
     compared = [number for number in fellows if number in others] or fellows
-    ends = sorted(compared, key=lambda number: values[number])
-    return ranged(list(dict.fromkeys([spoken[ends[0]], spoken[ends[-1]]]))) if ends else ""
+    return (
+        _range([one for one in cylinders if one in values], told, values),
+        _range(compared, told, values),
+    )
+
+
+def _range(numbers: Sequence[int], told: Mapping[int, str], values: Mapping[int, float]) -> str:
+    ends = sorted(numbers, key=lambda number: values[number])
+    return ranged(list(dict.fromkeys([told[ends[0]], told[ends[-1]]]))) if ends else ""

@@ -17,7 +17,7 @@ from core.judgement.claims import GASKET, Claim
 from core.judgement.seen import crown_unseen, loose_pieces
 from core.knowledge import knowledge
 from core.knowledge.case import case_tables
-from core.language import cylinders_said, day_said, later, listed, say, word_said
+from core.language import begun, cylinders_said, day_said, later, listed, say, word_said
 from core.refit.fitting import fittings
 from core.refit.points import points_state
 from core.refit.proof import COMPLAINT, proof_slips
@@ -214,11 +214,11 @@ def done_in_words(document: Document) -> str:
         return say("Nothing was put right.")
     acts = "; ".join(one.spoken for one in done)
     said = f"{acts[0].upper()}{acts[1:]}."
+    kinds = sorted({one.part for one in done} - {"other"})
+    if len(kinds) > 1 and (document.inspection.complaints or coded_cylinders(document)):
+        said = f"{said} {begun(say(JOINED, parts=listed([word_said(kind) for kind in kinds])))}."
     after = document.proof.complaint
-    if not after:
-        return said
-    went = say(COMPLAINT[after])
-    return f"{said} {went[0].upper()}{went[1:]}."
+    return f"{said} {begun(say(COMPLAINT[after]))}." if after else said
 
 
 def open_points(
@@ -243,9 +243,6 @@ def open_points(
     after = document.proof.complaint
     if after is not None and after != "gone":
         found.append(say(COMPLAINT[after]))
-    kinds = sorted({one.part for one in put_right(document)} - {"other"})
-    if len(kinds) > 1 and (document.inspection.complaints or coded_cylinders(document)):
-        found.append(say(JOINED, parts=listed([word_said(kind) for kind in kinds])))
     return [*found, *_not_yet(document), again]
 
 

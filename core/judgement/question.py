@@ -4,27 +4,54 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from core.assessment import Question
+from core.assessment import Proof, Question
 from core.document.records import Job
 from core.evidence import codes
 from core.evidence.beforehand import WHEN, Known
-from core.judgement.claims import Claim, phrase, whom
+from core.judgement.claims import Claim, phrase, sentence
 from core.judgement.material import Material
 from core.language import begun, cylinders_said, later, listed, say, word_said
 
 DEAD = {"no-start", "stopped-running"}
 MISFIRE = "complaint/misfire"
 MOST_ANSWERS = 2
+PROVED = {
+    "passed": later("put right, and proved"),
+    "not-yet": later("seen to, and not proved yet"),
+    "failed": later("seen to, and the proof failed"),
+}
 TODAY = {
     "shown": later("it was there today"),
-    "not-shown": later("it was not there today"),
+    "not-shown": later("it was not there today, so it comes and goes"),
     "not-tried": later("it could not be tried today"),
     "unknown": "",
 }
 
 
-def question_of(material: Material, claims: Sequence[Claim]) -> tuple[Question, list[Claim]]:
-    """The question, and the claims that answer it."""
+def question_of(
+    material: Material, claims: Sequence[Claim], asked_of: Material, proof: Proof
+) -> tuple[Question, list[Claim]]:
+    """The question, and the claims that answer it.
+
+    Parameters
+    ----------
+    material, claims
+        Of the engine as it is judged now.
+    asked_of : Material
+        Of the engine as it was found: what it came with.
+    proof : Proof
+        Where something was put right; else none.
+    """
+    if proof.state != "none":
+        came = asked_of.document.inspection
+        if not came.complaints and not came.trouble_codes:
+            return Question(), []
+        passed = proof.state == "passed"
+        how = say(PROVED[proof.state]) if passed else f"{say(PROVED[proof.state])}: {proof.why}"
+        text = f"{begun(_came_with(asked_of))}: {how}."
+        state = "answered" if passed else "open"
+        cylinders = tuple(sorted(asked_of.coded))
+        return Question(came.complaints, came.trouble_codes, cylinders, "unknown", state, text), []
     job = material.document.inspection
     if not job.complaints and not job.trouble_codes:
         return Question(), []
@@ -96,16 +123,21 @@ def _text(
     came, everyone = _came_with(material), len(material.cylinders)
     today = say(TODAY[_today(job)])
     asked = f"{came}; {today}" if today else came
-    parts = [f"{_within(one, everyone)}" for one in answers]
+    parts = [_within(one, everyone, set(material.coded)) for one in answers]
     unread = sorted(open_codes - material.examined)
     read = sorted(open_codes & material.examined)
     if read:
-        parts.append(say("nothing was found on {numbers} that explains it", numbers=listed(read)))
+        parts.append(
+            say(
+                "nothing was found on {numbers} that explains it, so it comes and goes",
+                numbers=listed(read),
+            )
+        )
     if unread:
         parts.append(
-            say("{numbers} was not read yet", numbers=_those(unread))
+            say("{numbers} was not read yet", numbers=cylinders_said(unread))
             if len(unread) == 1
-            else say("{numbers} were not read yet", numbers=_those(unread))
+            else say("{numbers} were not read yet", numbers=cylinders_said(unread))
         )
     if not parts:
         blank = not material.examined and not claims
@@ -117,14 +149,12 @@ def _text(
     return f"{begun(asked)}: {'; '.join(parts)}."
 
 
-def _within(one: Claim, everyone: int) -> str:
-    """A claim as the answer within the question's sentence."""
-    where = whom(one, everyone)
-    return f"{where[0].lower()}{where[1:]}: {phrase(one)}"
-
-
-def _those(numbers: Sequence[int]) -> str:
-    return cylinders_said(numbers)
+def _within(one: Claim, everyone: int, coded: set[int]) -> str:
+    """A claim as the answer within the question's sentence; whom it asks about is not said twice."""
+    if everyone == 1 or (one.scope == "cylinder" and set(one.cylinders) == coded):
+        return phrase(one)
+    told = sentence(one, everyone).rstrip(".")
+    return f"{told[0].lower()}{told[1:]}"
 
 
 def _came_with(material: Material) -> str:

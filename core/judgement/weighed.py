@@ -39,7 +39,7 @@ def weighed(material: Material, shared: Sequence[SharedFault]) -> list[Claim]:
     explained = {
         number
         for one in of_shared
-        if one.stands and one.scope in SCOPES
+        if one.stands and (one.scope in SCOPES or len(material.cylinders) == 1)
         for number in one.cylinders
     }
     in_pairs = {number for one in of_pairs if one.stands for number in one.cylinders}
@@ -49,7 +49,7 @@ def weighed(material: Material, shared: Sequence[SharedFault]) -> list[Claim]:
             found += _Cylinder(material, number).claims(
                 explained=number in explained, in_pair=number in in_pairs
             )
-    some = list(_some_leak(material, found))
+    some = [] if in_pairs else list(_some_leak(material, found))
     covered = {number for one in some for number in one.cylinders}
     found = [
         one for one in found
@@ -90,7 +90,9 @@ class _Cylinder:
         repair = {"D", "E"} & {one.grade for one in found}
         if not repair and not explained and not in_pair:
             found += self._whatever(found)
-        return found
+        # Beside what is to be repaired anyway, what is merely suspected waits.
+        watch = self.known.consequences["grades"]["watch"]
+        return [one for one in found if one.stands or not repair or one.probability >= watch]
 
     def _possible(self) -> list[Fault]:
         return [
@@ -242,7 +244,7 @@ class _Cylinder:
             for one in self.material.cylinders
             if one != self.number and not stands(self.material.posterior.loses(one))
         ]
-        return figure_of(self.material.model, self.number, others, self.material.unit)
+        return figure_of(self.material.model, [self.number], others, self.material.unit)
 
 
 def _some_leak(material: Material, found: Sequence[Claim]) -> Iterator[Claim]:
@@ -373,8 +375,15 @@ def _shared_claim(material: Material, one: SharedFault) -> Claim:
         faults=(one.fault,),
         row=hazard.row if hazard and stands(one.probability) else "",
         stands=stands(one.probability),
-        explains=(one.fault, fault.acts_as),
+        explains=(one.fault, fault.acts_as, *_own_too(material, one.fault)),
     )
+
+
+def _own_too(material: Material, fault: str) -> tuple[str, ...]:
+    """On one cylinder the engine's mixture is its own as well."""
+    if len(material.cylinders) > 1:
+        return ()
+    return tuple(own for own, shared in OF_MIXTURE.items() if shared == fault)
 
 
 def _somewhere(

@@ -34,6 +34,7 @@ class Ladder(Row, frozen=True):
     some: float
     alike: float
     almost: float
+    certain: float
 
 
 class Topic(Row, frozen=True):

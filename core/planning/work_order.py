@@ -62,9 +62,7 @@ def work_order(
             "why": say(step["note"]),
             "minutes": own.get(step["id"], step["setup"] + step["each"] * cylinders),
             "timed": step["id"] in own,
-            "state": said.get(step["id"])
-            or _barred(step, assessed)
-            or recorded(document, step),
+            "state": said.get(step["id"]) or _barred(step, assessed) or recorded(document, step),
         }
         for step in plan["step"]
         if _applies(step, conditions)

@@ -135,7 +135,7 @@ def _next(assessment: Assessment, kind: Kind) -> str:
     """What to do where no test would tell more."""
     proof = assessment.engine.as_left.proof if assessment.engine.as_left else None
     if proof and proof.state == "passed":
-        return assessment.engine.as_left.open[-1] if assessment.engine.as_left else ""
+        return f"{begun(assessment.engine.as_left.open[-1])}." if assessment.engine.as_left else ""
     return say(words()["next"][kind])
 
 
@@ -233,7 +233,7 @@ def _sum(money: float) -> str:
 
 def _sure(told: Sequence[Claim], assessment: Assessment) -> str:
     """How sure the first of it is: seen, by a rule, or by its chance."""
-    if not told:
+    if not told or (told[0].basis == "rule" and not told[0].faults):
         return ""
     first, table = told[0], words()["sure"]
     sure = begun(say(table[first.basis])) if first.basis in table else ""

@@ -127,7 +127,7 @@ class _Needed:
         return {
             fault
             for one in self.case.of(cylinder)
-            if one.of_cylinders and one.grade != "A"
+            if (one.of_cylinders or self.case.everyone == 1) and one.grade != "A"
             for fault in (*one.faults, *one.explains)
         }
 

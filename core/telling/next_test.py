@@ -25,6 +25,7 @@ from core.judgement.claims import Claim
 from core.judgement.seen import burnt, crown_unseen, loose_pieces
 from core.judgement.shared_faults import shared_faults
 from core.knowledge import knowledge
+from core.knowledge.case import case_tables
 from core.language import listed, say
 from core.refit.put_right import put_right
 from core.telling.acts import can_be_done, can_be_swapped, suits, way_in
@@ -96,10 +97,13 @@ def next_tests(case: Case, forbidden: frozenset[str] = frozenset()) -> list[Next
 
     asked = case.material.coded.keys() & job
     ranked: dict[str, list[Candidate]] = {}
+    settled = {number for number in job if _is_settled(case, number)}
     for one in tests:
         if opened and one.opened() < knowledge().suspected_from and one.cylinder not in asked:
             continue
         for test, bits in one.bits().items():
+            if one.cylinder in settled and test not in (RENEW, SET_GAP):
+                continue
             worth = not opened if test == RENEW else bits >= _least(test) or test in always
             if worth and allowed(test) and one.cylinder not in done.get(test, ()):
                 ranked.setdefault(test, []).append(Candidate(one.cylinder, bits))
@@ -138,10 +142,23 @@ def next_tests(case: Case, forbidden: frozenset[str] = frozenset()) -> list[Next
         *_find_pieces(model, loose),
         *(one for one in _read_again(case) if allowed(one.test)),
         *(one for one in _named(case, opened=opened) if allowed(one.test)),
+        *(one for one in _by_rule(case) if allowed(one.test)),
     ]
     known = {one.test for one in before}
     listed_ = [*before, *(one for one in acts if one.test not in known)][:MOST_LISTED]
     return _one_at_a_time(case, listed_)
+
+
+def _is_settled(case: Case, number: int) -> bool:
+    """Whether what a cylinder wants is known, and how: nothing more would change it."""
+    own = [one for one in case.of(number) if one.of_cylinders or one.scope in ("coil", "leads")]
+    certain = case_tables().ladder.certain
+    known = [
+        one for one in own
+        if one.grade in ("D", "E") and not one.ways and not one.settles and one.scope == "cylinder"
+        and (one.basis == "seen" or one.probability >= certain)
+    ]  # fmt: skip
+    return bool(known) and all(one.stands and not one.ways for one in own)
 
 
 def _done(case: Case) -> dict[str, set[int]]:
@@ -179,6 +196,16 @@ def _named(case: Case, *, opened: bool) -> Iterator[NextTest]:
             )  # fmt: skip
         yield _told(model, one.settles, numbers, float(one.probability), reason)
         return
+
+
+def _by_rule(case: Case) -> Iterator[NextTest]:
+    """What fails a school is read again, with air where the gauge alone did."""
+    model, job = case.material.model, case.material.job
+    for one in case.standing:
+        numbers = [number for number in one.cylinders if number in job]
+        if one.about == "rule" and numbers and can_be_done(one.settles, model.document):
+            reason = _reason(model, one.settles, numbers)
+            yield _told(model, one.settles, numbers, float(one.probability), reason)
 
 
 def _one_at_a_time(case: Case, acts: list[NextTest]) -> list[NextTest]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from core.judgement.case import Case
-from core.judgement.claims import PLUG_FIRST, Claim, claimed, phrase, place, whom
+from core.judgement.claims import PLUG_FIRST, Claim, claimed, phrase, sentence, whom
 from core.language import begun, cylinders_said, listed, say
 
 MOST = 6  # Sentences about claims; the rest is one line.
@@ -25,14 +25,12 @@ def verdict_of(case: Case) -> str:
                 "cylinder."
             )
         )
-    told = [one for one in case.claims if one not in case.answers and one.about not in QUIET]
-    overdue = [one for one in told if one.about == PLUG_FIRST]
-    parts += [_overdue(one, case) for one in overdue]
-    rest = [one for one in told if one.about != PLUG_FIRST]
-    sentences = list(_sentences(rest, case))
+    quiet = IN_QUESTION if case.question.text else ()
+    told = [one for one in case.claims if one not in case.answers and one.about not in quiet]
+    sentences = list(_sentences(told, case))
     parts += sentences[:MOST]
     if len(sentences) > MOST:
-        left = sorted({n for one in rest for n in one.cylinders if one.of_cylinders})
+        left = sorted({n for one in told for n in one.cylinders if one.of_cylinders})
         parts.append(
             say("There is more, on {numbers}.", numbers=listed(left))
             if left
@@ -42,7 +40,13 @@ def verdict_of(case: Case) -> str:
     return " ".join(parts)
 
 
-QUIET = ("unexplained",)  # Said within the question's own sentence.
+IN_QUESTION = (
+    "unexplained",
+    "intermittent",
+    "coded",
+    "unread",
+    "proof",
+)  # Said within the question's own sentence.
 
 
 def _blank(case: Case) -> str:
@@ -60,16 +64,6 @@ def _blank(case: Case) -> str:
     return f"{question}{nothing} " + say("What was told of it speaks for: {speaks}.", speaks=told)
 
 
-def _overdue(one: Claim, case: Case) -> str:
-    if len(one.cylinders) == case.everyone:
-        where = say("The plug is") if case.everyone == 1 else say("All plugs are")
-    else:
-        where = say("The plugs of {numbers} are", numbers=listed(one.cylinders))
-        if len(one.cylinders) == 1:
-            where = say("The plug of {number} is", number=one.cylinders[0])
-    return f"{where} {one.label}."
-
-
 def _sentences(claims: Sequence[Claim], case: Case) -> Iterator[str]:
     """What is said of the same cylinders in one sentence, in the order of the claims."""
     said: set[int] = set()
@@ -82,25 +76,22 @@ def _sentences(claims: Sequence[Claim], case: Case) -> Iterator[str]:
             if place_of not in said and _together(one, other)
         ]
         said |= {place_of for place_of, _ in same}
-        told = "; ".join(dict.fromkeys(phrase(other) for _, other in same))
-        if one.scope == "somewhere":
-            yield f"{begun(told)}."
-        elif one.scope == "pair":
-            yield f"{begun(place(one))} {told}."
-        elif one.scope == "engine" and one.basis != "weighed":
-            yield f"{begun(told)}."
+        if len(same) == 1:
+            yield sentence(one, case.everyone)
         else:
+            told = "; ".join(dict.fromkeys(phrase(other) for _, other in same))
             yield f"{whom(one, case.everyone)}: {told}."
-    renewed = [one for one in claims if one.about == "renewed"]
-    for one in renewed:
-        yield f"{whom(one, case.everyone)}: {one.label}."
+    for one in claims:
+        if one.about == "renewed":
+            yield sentence(one, case.everyone)
 
 
 def _together(one: Claim, other: Claim) -> bool:
     if one is other:
         return True
     alike = one.scope == other.scope == "cylinder" and one.cylinders == other.cylinders
-    return alike and "renewed" not in (one.about, other.about)
+    apart = {"renewed", PLUG_FIRST}
+    return alike and not apart & {one.about, other.about}
 
 
 def _others(case: Case) -> Iterator[str]:
