@@ -23,12 +23,12 @@ from bench.classes import CLASS_OF
 from bench.ideal import ASIDE, guesses, nothing_shared
 from bench.reliability import draw
 from core.document import check_document
-from core.telling import assess
 from core.knowledge import knowledge
 from core.knowledge.tables import raw_tables
 from core.learning.own_odds import Tally, proposals, tallies
 from core.simulation import Truth, draw_truth, record
 from core.simulation.engines import Rates
+from core.telling import assess
 
 BINS = np.array([0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])
 TELLS = 0.8  # The evidence tells a cylinder's faults apart if the best guess is this sure.

@@ -19,8 +19,8 @@ import numpy as np
 from core.document import check_document
 from core.document.records import Document
 from core.evidence.findings import coded_cylinders
-from core.telling import assess
 from core.simulation import Truth, draw_truth, record
+from core.telling import assess
 
 CLASSES = {
     "rings and pistons": ("ring-sealing", "piston-damage"),

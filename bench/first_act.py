@@ -28,8 +28,8 @@ import numpy as np
 from core.document import check_document
 from core.document.records import Document
 from core.evidence.findings import coded_cylinders
-from core.telling import assess
 from core.simulation import Truth, draw_truth, record
+from core.telling import assess
 from core.training.cases import EVERYTHING
 from core.training.instruments import minutes_of, open_acts, perform
 from core.training.scoring import log_of, told

@@ -215,6 +215,7 @@ class EngineAsLeft(Told, frozen=True):
     work: WorkEstimate
     proof: Proof = Proof()
     claims: tuple[Claim, ...] = ()
+    rest: str = ""
 
 
 class EngineAssessment(Told, frozen=True):
@@ -229,6 +230,7 @@ class EngineAssessment(Told, frozen=True):
     question: Question = Question()
     claims: tuple[Claim, ...] = ()
     read_again: tuple[ReadAgain, ...] = ()
+    rest: str = ""  # Of whom nothing is claimed, and who was not examined.
     as_left: EngineAsLeft | UnsetType = UNSET  # Only where something was done or proved.
 
 

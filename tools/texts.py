@@ -29,13 +29,14 @@ TABLES: dict[str, tuple[str, ...]] = {
     "core/knowledge/faults.toml": ("label",),
     "core/knowledge/phrases.toml": ("*",),
     "core/knowledge/plug.toml": ("says", "denies"),
-    "core/knowledge/judgement.toml": ("reason", "text", "catalyst", "seen"),
-    "core/knowledge/tests.toml": ("label", "tells", "results"),
+    "core/knowledge/judgement.toml": ("reason", "text", "catalyst", "four_stroke"),
+    "core/knowledge/tests.toml": ("label", "tells", "results", "tells_alone", "results_alone"),
     "core/knowledge/consequences.toml": ("grade_words", "told"),
     "core/knowledge/plan.toml": ("text", "title", "why", "step.note"),
     "core/knowledge/bench.toml": ("text", "fit_step.note"),
     "core/knowledge/pressure.toml": ("leakdown_school.label",),
-    "core/wording/words.toml": ("*",),
+    "core/telling/words.toml": ("*",),
+    "core/knowledge/case.toml": ("says", "many", "client", "lifts"),
 }
 NOT_SAID = ("source", "shows")
 

@@ -52,8 +52,9 @@ WEIGHED = (
 )  # fmt: skip
 # What is used otherwise: in the plan, the refit, the report, the schools, or as the record of it.
 USED = (
-    "/format", "/version", "/engine/aspiration", "/engine/title", "/engine/identifier", "/engine/trigger",
-    "/engine/socket_mm", "/engine/tools/*", "/engine/specification/compression_max_spread",
+    "/format", "/version", "/engine/aspiration", "/engine/title", "/engine/identifier",
+    "/engine/trigger", "/engine/socket_mm", "/engine/tools/*",
+    "/engine/specification/compression_max_spread",
     "/engine/specification/torque_new", "/engine/specification/torque_reused",
     "/engine/specification/plug_part", "/engine/specification/sources",
     "/engine/specification/electrode", "/engine/specification/seat",

@@ -20,7 +20,7 @@ from core.inference.solver import Solver
 from core.inference.weights import Weights
 from core.knowledge import knowledge
 
-DRAWS = 400
+DRAWS = 250
 NO_LEVEL_FAULT = "none"
 
 Index = NDArray[np.intp]
@@ -59,6 +59,8 @@ class Posterior:
     def __init__(self, model: Model) -> None:
         self.model = model
         self._any: dict[tuple[frozenset[int], tuple[str, ...]], float] = {}
+        self._loses: dict[int, float] = {}
+        self._repair: dict[int, float] = {}
 
     @cached_property
     def _marginals(self) -> dict[int, dict[str, float]]:
@@ -111,13 +113,18 @@ class Posterior:
         A gasket that leaks beside it counts. What the whole engine shares, and what it does by
         nature, is no fault of a cylinder.
         """
-        at = self.model.index(cylinder)
-        untouched = self._weights(at).untouched() * self._tight[at][:, 0]
-        return self._not((untouched * self._not_of_parts(at)).sum(), at)
+        if cylinder not in self._repair:
+            at = self.model.index(cylinder)
+            untouched = self._weights(at).untouched() * self._tight[at][:, 0]
+            chance = self._not((untouched * self._not_of_parts(at)).sum(), at)
+            self._repair[cylinder] = chance
+        return self._repair[cylinder]
 
     def loses(self, cylinder: int) -> float:
         """Chance that a cylinder loses pressure, by a leak of its own or a gasket beside it. [-]"""
-        return self.top_end(cylinder, LEAKING)
+        if cylinder not in self._loses:
+            self._loses[cylinder] = self.top_end(cylinder, LEAKING)
+        return self._loses[cylinder]
 
     def top_end(self, cylinder: int, faults: tuple[str, ...]) -> float:
         """Chance of any of some mechanical faults, or of a gasket that leaks beside it. [-]"""
@@ -133,9 +140,14 @@ class Posterior:
 
     def _not(self, weight: float, at: int) -> float:
         """One less the share that a weight is of a cylinder's whole answer."""
-        belief = self.model.solution.beliefs[at]
-        total = (np.array(belief.weights.by_term) * belief.response).sum()
-        return min(max(float(1 - weight / total), 0.0), 1.0)
+        return min(max(1 - float(weight) / self._totals[at], 0.0), 1.0)
+
+    @cached_property
+    def _totals(self) -> list[float]:
+        return [
+            float((np.array(one.weights.by_term) * one.response).sum())
+            for one in self.model.solution.beliefs
+        ]
 
     def _weights(self, at: int) -> Weights:
         return self.model.solution.beliefs[at].weights
@@ -204,7 +216,9 @@ class Posterior:
                     link = (members[place - 1], at)
                     gaskets[link] = gasket_of[place - 1].states[left] > 0
                 right = left
-        return Draws(situation, self._level_faults(level), *chosen, seal, gaskets)
+        mechanical, running, plug = chosen
+        faults = self._level_faults(level)
+        return Draws(situation, faults, mechanical, running, plug, seal, gaskets)
 
     def _level_faults(self, level: Index) -> list[str]:
         """What moves every reading alike in each draw, given its level."""
@@ -221,7 +235,8 @@ def _tight(model: Model, at: int) -> Vector:
     leak, leaks = model.solution.leak[at], model.problem.leaks
     shut = leak.pairs == leaks.beside[0, 0]
     weights = model.solution.beliefs[at].weights
-    return leak.only(shut).respond(model.solution.cavity[at][shut], weights, leaks.leaking)[0]
+    told = leak.only(shut).respond(model.solution.cavity[at][shut], weights, leaks.leaking)
+    return np.asarray(told[0])
 
 
 def _of_cylinder(

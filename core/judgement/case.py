@@ -7,7 +7,7 @@ probability of its own. As found and as left are two cases of one shape.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from core.assessment import (
     CompressionReport,
@@ -132,8 +132,8 @@ def case_of(
     found += by_rule(material, compression.rules, leakdown.rules, leaking)
     found += _contradicted(material)
     found += besides
-    if closed:
-        found = [one for one in found if one.stands]
+    if closed:  # What will be due one day is no part of it.
+        found = [one for one in found if one.stands and one.rank >= WATCH]
     asked = material.asked
     claims = in_order(together(found), asked)
     asked_of = first.material if first else material
@@ -156,7 +156,7 @@ def case_of(
             if number in material.examined and grades[number] in SOUND
             and not any(number in one.cylinders and one.of_cylinders for one in claims)
         ),
-        suspects=tuple(_suspects(claims)),
+        suspects=tuple(_suspects(claims, len(material.cylinders))),
         read_again=again,
         retest=retest,
         proof=proof or Proof(),
@@ -188,13 +188,13 @@ def _sighted(material: Material, one: Sight, cylinders: tuple[int, ...], of_engi
     return Claim(
         about=f"seen {row.at} {row.word}",
         cylinders=cylinders,
-        label=say(row.says),
-        many=say(row.many) if row.many else "",
+        label=_as_it_stands(say(row.says), one),
+        many=_as_it_stands(say(row.many), one) if row.many else "",
         basis="seen",
         probability=chance,
         base=knowledge().fault(row.shows, "cylinder").prior if row.shows else 0.0,
         grade=one.grade,
-        own_grade="A" if of_engine and row.hazard != "fire" else "U",
+        own_grade="A" if of_engine and len(cylinders) > 1 else "U",
         scope="engine" if of_engine else "cylinder",
         faults=(row.shows,) if row.shows else (),
         row=one.hazard,
@@ -203,6 +203,13 @@ def _sighted(material: Material, one: Sight, cylinders: tuple[int, ...], of_engi
         lifts=say(row.lifts) if row.lifts and not one.lifted else "",
         explains=(*((row.shows,) if row.shows else ()), *row.explains),
     )
+
+
+def _as_it_stands(label: str, one: Sight) -> str:
+    """A look in words, with what lifted it."""
+    if not one.lifted:
+        return label
+    return say("{label} ({lifts})", label=label, lifts=say(one.row.lifts))
 
 
 def _is_leak(one: Claim) -> bool:
@@ -230,8 +237,12 @@ def _contradicted(material: Material) -> Iterator[Claim]:
 def _unanswered(material: Material, question: Question, claims: Sequence[Claim]) -> Iterator[Claim]:
     """A code or a complaint stands, also where today's tests are fine."""
     job = material.document.inspection
-    explained = {number for one in claims if one.stands and one.rank >= WATCH
-                 for number in one.cylinders if one.of_cylinders or one.scope != "engine"}  # fmt: skip
+    explained = {
+        number
+        for one in claims
+        if one.stands and one.rank >= WATCH and one.scope != "engine"
+        for number in one.cylinders
+    }
     unread = tuple(sorted(n for n in material.coded if n not in material.examined))
     if unread:
         yield Claim(
@@ -302,39 +313,31 @@ def _grade(material: Material, number: int, claims: Sequence[Claim], *, retest: 
 def _engine_grade(
     material: Material, claims: Sequence[Claim], grades: dict[int, Grade], *, retest: bool
 ) -> Grade:
-    seen: list[Grade] = [one.grade for one in claims if one.basis == "seen" or one.about == "proof"]
     if retest:
-        grave = [one for one in seen if one not in SOUND]
+        grave = [one.grade for one in claims if _holds(material, one) and one.grade not in SOUND]
         return max(grave, default="U", key=RANKED.index)
     if not material.examined and not material.document.distributor.recorded:
-        return max((one for one in seen if one not in SOUND), default="U", key=RANKED.index)
+        grave = [one.grade for one in claims if one.grade not in SOUND]
+        return max(grave, default="U", key=RANKED.index)
     given = [*grades.values(), *(one.grade for one in claims), "A"]
     return max((one for one in given if one != "U"), key=RANKED.index)
 
 
-def _suspects(claims: Sequence[Claim]) -> list[int]:
+def _holds(material: Material, one: Claim) -> bool:
+    """Whether a claim stands without the gauge: a test that is to be made again convicts nobody."""
+    by_gauge = set(one.explains) & {*LEAKING, GASKET, "valve-timing"}
+    read_by_air = set(one.cylinders) <= material.lost.keys()
+    return one.stands and (one.basis == "seen" or not by_gauge or read_by_air)
+
+
+def _suspects(claims: Sequence[Claim], everyone: int) -> list[int]:
     """Cylinders of the claims, the worst grade first, then the likeliest."""
     ranked: dict[int, tuple[int, float]] = {}
     for one in claims:
-        if one.scope in ("engine", "somewhere") or one.cylinder_grade == "A":
+        of_engine = one.scope in ("engine", "somewhere") and everyone > 1
+        if of_engine or one.cylinder_grade == "A":
             continue
         for number in one.cylinders:
             own = (RANKED.index(one.cylinder_grade), one.probability)
             ranked[number] = max(ranked.get(number, own), own)
     return sorted(ranked, key=lambda number: (-ranked[number][0], -ranked[number][1], number))
-
-
-def with_claims(case: Case, *claims: Claim) -> Case:
-    """The same case with something more that is claimed."""
-    every = in_order([*case.claims, *claims], case.material.asked)
-    grades = {
-        number: _grade(case.material, number, every, retest=case.retest)
-        for number in case.material.cylinders
-    }
-    return replace(
-        case,
-        claims=tuple(every),
-        grades=grades,
-        grade=_engine_grade(case.material, every, grades, retest=case.retest),
-        suspects=tuple(_suspects(every)),
-    )

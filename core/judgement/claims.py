@@ -11,7 +11,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from core.assessment import Basis, Degree
+from core.assessment import Basis, ClaimScope, Degree
 from core.judgement.places import place_within
 from core.knowledge import knowledge
 from core.knowledge.case import Topic, case_tables
@@ -52,7 +52,7 @@ class Claim:
     probability: float
     base: float
     grade: Grade
-    scope: str = "cylinder"
+    scope: ClaimScope = "cylinder"
     name: str = ""
     many: str = ""
     own_grade: Grade = "U"

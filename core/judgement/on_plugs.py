@@ -61,7 +61,7 @@ def _overdue(material: Material, late: tuple[int, ...]) -> Claim:
     ages = [plug_age(material.document, number) or 0.0 for number in late]
     chances = [material.posterior.marginal(number)["plug-worn"] for number in late]
     worn = all(
-        material.plugs[number].worn or stands(chance)
+        material.plugs[number].worn or (number in material.examined and stands(chance))
         for number, chance in zip(late, chances, strict=True)
     )
     past = percent(max(ages) - 1)

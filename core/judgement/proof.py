@@ -72,11 +72,15 @@ def _failed(document: Document, claims: Sequence[Claim]) -> Iterator[str]:
         if one.part in INSIDE
         for n in _all(document, one.cylinders)
     }
-    for one in claims:
-        leaks = {*LEAKING, GASKET} & {*one.faults, *one.explains}
-        still = sorted(opened & set(one.cylinders) & _read(document))
-        if one.stands and one.of_cylinders and leaks and still:
-            yield say("{where} still leaks", where=cylinders_said(still))
+    leaking = {
+        number
+        for claim in claims
+        if claim.stands and claim.of_cylinders and {*LEAKING, GASKET} & {*claim.explains}
+        for number in claim.cylinders
+    }
+    still = sorted(opened & leaking & _read(document))
+    if still:
+        yield say("still leaking: {where}", where=cylinders_said(still))
 
 
 def _heard(document: Document, cylinder: int) -> bool:
@@ -111,11 +115,11 @@ def half_done(document: Document) -> Iterator[str]:
     off = [one.what or say("something") for one in document.work.removed if not one.back]
     if off and (refit.recorded or document.proof.recorded):
         yield say("still off: {parts}", parts=listed(off))
-    for number in loose_pieces(document):
-        yield say("a piece of the plug of {number} is missing", number=number)
-    for number in crown_unseen(document):
+    for cylinder in loose_pieces(document):
+        yield say("a piece of the plug of {number} is missing", number=cylinder)
+    for cylinder in crown_unseen(document):
         yield say(
-            "the crown of {number} was not looked at, though its plug was burnt", number=number
+            "the crown of {number} was not looked at, though its plug was burnt", number=cylinder
         )
     if refit.steps:
         closed = {one.id for one in refit.steps if one.state}
@@ -178,7 +182,8 @@ def unread_again(document: Document) -> list[int]:
 
 def claim_of(proof: Proof, document: Document) -> list[Claim]:
     """What the proof itself claims of the engine as it was left."""
-    rule, grade = case_tables().proof, ""
+    rule = case_tables().proof
+    grade: Grade = "U"
     asked = bool(document.inspection.complaints or document.inspection.trouble_codes)
     inside = any(one.part in INSIDE for one in put_right(document))
     label = ""
@@ -188,7 +193,7 @@ def claim_of(proof: Proof, document: Document) -> list[Claim]:
     elif proof.state == "not-yet":
         grade = rule.asked_grade if asked or inside else rule.other_grade
         label = say("not proved: {why}", why=proof.why)
-    if not grade:
+    if not label:
         return []
     return [_claim(label, grade, document)]
 

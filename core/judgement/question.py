@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Literal
 
 from core.assessment import Proof, Question
 from core.document.records import Job
@@ -12,6 +13,8 @@ from core.judgement.claims import Claim, phrase, sentence
 from core.judgement.material import Material
 from core.language import begun, cylinders_said, later, listed, say, word_said
 
+State = Literal["answered", "open", "none"]
+Today = Literal["shown", "not-shown", "not-tried", "unknown"]
 DEAD = {"no-start", "stopped-running"}
 MISFIRE = "complaint/misfire"
 MOST_ANSWERS = 2
@@ -49,16 +52,18 @@ def question_of(
         passed = proof.state == "passed"
         how = say(PROVED[proof.state]) if passed else f"{say(PROVED[proof.state])}: {proof.why}"
         text = f"{begun(_came_with(asked_of))}: {how}."
-        state = "answered" if passed else "open"
+        settled: State = "answered" if passed else "open"
         cylinders = tuple(sorted(asked_of.coded))
-        return Question(came.complaints, came.trouble_codes, cylinders, "unknown", state, text), []
+        return Question(
+            came.complaints, came.trouble_codes, cylinders, "unknown", settled, text
+        ), []
     job = material.document.inspection
     if not job.complaints and not job.trouble_codes:
         return Question(), []
     answers = [one for one in claims if one.stands and _explains(material, one)]
     answers = answers[:MOST_ANSWERS] if not material.coded else _of_coded(material, answers)
     open_codes = set(material.coded) - {n for one in answers for n in one.cylinders}
-    state = "answered" if answers and not open_codes else "open"
+    state: State = "answered" if answers and not open_codes else "open"
     text = _text(material, answers, open_codes, claims)
     return (
         Question(
@@ -109,7 +114,7 @@ STOPPING = {"plug-gap-bridged", "plug-insulator-cracked", "plug-loose", "piston-
             "head-gasket-coolant"}  # fmt: skip
 
 
-def _today(job: Job) -> str:
+def _today(job: Job) -> Today:
     if job.fine_today is not None:
         return "not-shown" if job.fine_today else "shown"
     stands = job.engine_place == "stand" or job.can_run is False or DEAD & set(job.complaints)
@@ -150,7 +155,7 @@ def _text(
 
 
 def _within(one: Claim, everyone: int, coded: set[int]) -> str:
-    """A claim as the answer within the question's sentence; whom it asks about is not said twice."""
+    """A claim as the answer in the question's sentence; whom it asks about is not said twice."""
     if everyone == 1 or (one.scope == "cylinder" and set(one.cylinders) == coded):
         return phrase(one)
     told = sentence(one, everyone).rstrip(".")

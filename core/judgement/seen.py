@@ -33,12 +33,13 @@ class Sight:
 
 def sights(document: Document) -> list[Sight]:
     """Everything alarming that was seen, in the order of the table."""
-    said = list(_said(document))
+    said: dict[tuple[str, str], list[int]] = {}
+    for place, word, cylinder in _said(document):
+        said.setdefault((place, word), []).append(cylinder)
     return [
         Sight(row, cylinder, _lifted(row, document, cylinder))
         for row in case_tables().seen
-        for place, word, cylinder in said
-        if (place, word) == (row.at, row.word)
+        for cylinder in said.get((row.at, row.word), ())
     ]
 
 

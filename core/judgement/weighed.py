@@ -21,6 +21,7 @@ from core.judgement.shared_faults import at_its_place
 from core.knowledge import Fault, knowledge
 from core.knowledge.case import case_tables
 from core.language import listed, say
+from core.vocabulary import Grade
 
 MOST_WAYS = 3
 LEAST_WAY = 0.1  # Of what is open, a way less likely than this is not listed.
@@ -29,7 +30,7 @@ OF_PLUGS = ("plug-worn", "plug-fouled", "plug-wrong-type")
 # On an engine of one cylinder its own mixture is the engine's, and told as that.
 OF_MIXTURE = {"fuel-rich": "mixture-rich", "fuel-lean": "mixture-lean"}
 SCOPES = {"bank", "feed", "coil", "leads"}
-HARM = "C"
+HARM: Grade = "C"
 
 
 def weighed(material: Material, shared: Sequence[SharedFault]) -> list[Claim]:
@@ -88,7 +89,7 @@ class _Cylinder:
         if not said & set(topic("firing").faults) and not explained:
             found += self._of_topic("firing", self._sum("firing"))
         repair = {"D", "E"} & {one.grade for one in found}
-        if not repair and not explained and not in_pair:
+        if not repair and not explained and not in_pair and not self.shown:
             found += self._whatever(found)
         # Beside what is to be repaired anyway, what is merely suspected waits.
         watch = self.known.consequences["grades"]["watch"]
@@ -360,7 +361,8 @@ def _shared_claim(material: Material, one: SharedFault) -> Claim:
     grade = graded(one.probability, fault.consequence, asked=asked)
     of_part = one.scope in SCOPES or len(material.cylinders) == 1
     harms = known.fault(one.fault, "engine").hazard == "seizure"
-    own = grade if of_part else HARM if harms and stands(one.probability) else "A"
+    harmed: Grade = HARM if harms and stands(one.probability) else "A"
+    own = grade if of_part else harmed
     return Claim(
         about=one.fault,
         cylinders=one.cylinders,

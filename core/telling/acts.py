@@ -57,9 +57,11 @@ def runs(document: Document) -> bool:
     if crown_unseen(document):
         return False
     job = document.inspection
+    if job.engine_place == "stand":
+        return False
     if job.can_run is not None:
         return job.can_run
-    return job.engine_place != "stand" and not DEAD & set(job.complaints)
+    return not DEAD & set(job.complaints)
 
 
 def can_be_swapped(part: str, document: Document) -> bool:

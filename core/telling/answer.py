@@ -103,6 +103,7 @@ def _with_as_left(
                 work=engine.work,
                 proof=Proof(case.proof.state, case.proof.why),
                 claims=engine.claims,
+                rest=engine.rest,
             ),
         ),
         cylinders=tuple(

@@ -42,7 +42,7 @@ from core.telling.money import work
 from core.telling.next_test import next_tests
 from core.telling.outlook import rivals, unseen
 from core.telling.running import may_run
-from core.telling.verdict import verdict_of
+from core.telling.verdict import rest_of, verdict_of
 
 OF_ENGINE = ("engine", "leads")
 # What a passed proof has answered: it is no longer warned of.
@@ -95,6 +95,7 @@ class Assessor:
                     for at, one in enumerate(case.claims, start=1)
                 ),
                 read_again=case.read_again,
+                rest=rest_of(case),
             ),
             cylinders=cylinders,
             banks=self._banks(shared),

@@ -288,6 +288,9 @@ def _plugs(document: Document, assessment: Assessment) -> str:
     """What to do with the plugs that were found; those that were fitted since are told as done."""
     fitted = {one.cylinder for one in document.refit.cylinders if one.fitted and not one.reused}
     parts = [say("{fitted} were renewed", fitted=listed(sorted(fitted)))] if fitted else []
+    left = assessment.engine.as_left
+    if left and left.proof.state == "passed":
+        return f"{begun('; '.join(parts))}." if parts else ""
     for action, told in TO_DO.items():
         numbers = [
             one.number

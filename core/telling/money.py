@@ -38,11 +38,11 @@ def work(case: Case) -> WorkEstimate:
     rate = house.hourly_rate or knowledge().consequences["rate"]["hourly"]
     return WorkEstimate(
         expected_hours=round(told[0], 1),
-        bad_luck_hours=round(told[1], 1),
+        bad_luck_hours=round(max(told), 1),
         hourly_rate=rate,
         currency=house.currency or knowledge().consequences["rate"]["currency"],
         expected_cost=_money(told[0] * rate),
-        bad_luck_cost=_money(told[1] * rate),
+        bad_luck_cost=_money(max(told) * rate),
         note=say("Hours by act, parts counted as hours, times the rate; no quotation."),
         unexamined=Unexamined(_money(aside[0] * rate), _money(aside[1] * rate)),
     )
@@ -133,7 +133,8 @@ class _Needed:
 
     def _of_plugs(self) -> None:
         """Plugs that want something by their look, their age or the house's policy."""
-        out = sum(one.wants for one in self.case.material.plugs.values())
+        closed = self.case.proof.state == "passed"
+        out = 0 if closed else sum(one.wants for one in self.case.material.plugs.values())
         if out:
             self.add("plug", np.full(DRAWS, float(out)), found=True)
 

@@ -36,8 +36,13 @@ def verdict_of(case: Case) -> str:
             if left
             else say("There is more.")
         )
-    parts += _others(case)
-    return " ".join(parts)
+    rest = rest_of(case)
+    return " ".join([*parts, rest] if rest else parts)
+
+
+def rest_of(case: Case) -> str:
+    """The one line for everybody else."""
+    return " ".join(_others(case))
 
 
 IN_QUESTION = (

@@ -274,9 +274,10 @@ class SeenTests(TestCase):
 class ProofTests(TestCase):
     """A repair is proved by what it came with."""
 
-    LEAK = [{"id": "l", "supply": quantity(80, "psi"), "restrictor": quantity(0.04, "in"),
-             "readings": [{"cylinder": n, "percent": 55 if n == 3 else 5,
-                           "escapes": ["exhaust" if n == 3 else "none"]} for n in (1, 2, 3, 4)]}]  # fmt: skip
+    TESTER = {"id": "l", "supply": quantity(80, "psi"), "restrictor": quantity(0.04, "in")}
+    HEARD = {"cylinder": 3, "percent": 55, "escapes": ["exhaust"]}
+    TIGHT = [{"cylinder": n, "percent": 5, "escapes": ["none"]} for n in (1, 2, 4)]
+    LEAK = [{**TESTER, "readings": [HEARD, *TIGHT]}]
 
     def valve(self, proof, **more):
         repair = {"id": "r", "part": "exhaust-valve", "action": "renewed", "cylinders": [3]}
@@ -334,8 +335,11 @@ class ProofTests(TestCase):
         self.assertLess(own["probability"], 0.05)
 
     def test_a_slip_left_standing_keeps_it_from_the_best_grade(self):
-        fitted = [{"cylinder": n, "fitted": True, "torqued": True,
-                   "torque": quantity(180 if n == 2 else 18, "N.m")} for n in (1, 2, 3, 4)]  # fmt: skip
+        torques = {1: 18, 2: 180, 3: 18, 4: 18}
+        done = {"fitted": True, "torqued": True}
+        fitted = [
+            {"cylinder": n, **done, "torque": quantity(nm, "N.m")} for n, nm in torques.items()
+        ]
         said = told(
             ROUNDED, ROUNDED, ROUNDED, ROUNDED, psi=EVEN,
             described={"specification": {"torque_new": quantity(18, "N.m")}},

@@ -11,7 +11,7 @@ from core.assessment import Assessment
 from core.document.schema import schema_of
 from core.document.shapes import MOST_CYLINDERS
 from core.judgement import rules_version
-from core.vocabulary import Access, StepState, words_of
+from core.vocabulary import Access, NextTest, StepState, words_of
 from server.api.fields import DocumentField, plain
 from server.engines.views import PlanSerializer
 from server.inspections.models import Inspection
@@ -106,7 +106,20 @@ class StepSerializer(serializers.Serializer[Any]):
     why = serializers.CharField()
     minutes = serializers.FloatField()
     timed = serializers.BooleanField(help_text="that long it took on this engine before")
-    state = serializers.ChoiceField(choices=("open", *words_of(StepState)))
+    state = serializers.ChoiceField(
+        choices=("open", *words_of(StepState), "barred", "closed"),
+        help_text="barred: a hazard forbids it; closed: a passed proof made it needless",
+    )
+
+
+class PlannedActSerializer(serializers.Serializer[Any]):
+    """What comes next: the list of next tests, with its minutes."""
+
+    test = serializers.ChoiceField(choices=words_of(NextTest))
+    title = serializers.CharField()
+    cylinders = serializers.ListField(child=serializers.IntegerField())
+    minutes = serializers.FloatField()
+    why = serializers.CharField()
 
 
 class WorkOrderSerializer(serializers.Serializer[Any]):
@@ -118,6 +131,7 @@ class WorkOrderSerializer(serializers.Serializer[Any]):
     figures = FiguresSerializer()
     order = PlaceSerializer(many=True)
     steps = StepSerializer(many=True)
+    acts = PlannedActSerializer(many=True)
     minutes = serializers.FloatField()
 
 

@@ -19,10 +19,10 @@ from core.document import write_document
 from core.document.reading import MOST_BYTES
 from core.document.records import Document as CoreDocument
 from core.document.records import Engine as DescribedEngine
-from core.telling import assess
 from core.planning import work_order
 from core.planning.carried import carried
 from core.refit import refit_sheet
+from core.telling import assess
 from core.vocabulary import CylinderFault, EngineFault, Grade, words_of
 from server.api.downloads import download
 from server.api.parsers import Bytes
@@ -211,7 +211,8 @@ class WorkOrderView(SheetView):
     """The order of the work at this engine."""
 
     def sheet(self, inspection: Inspection) -> Any:
-        return work_order(inspection.document, minutes_taken(self.user, inspection))
+        taken = minutes_taken(self.user, inspection)
+        return work_order(inspection.document, taken, services.reasons(inspection))
 
 
 @extend_schema_view(get=extend_schema(operation_id="refit_sheet", responses=RefitSerializer))

@@ -7,17 +7,14 @@ import json
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
-import msgspec
 from django.utils import timezone
 
-from core.assessment import Assessment, SharedFault
+from core.assessment import Assessment
 from core.comparison.board import board, orders
 from core.document.job import cylinders_of_job
 from core.document.records import Document
 from core.document.units import in_units, told_in_units
-from core.telling import assess
 from core.judgement.claims import claimed
-from core.judgement.shared_faults import place_of, shared_label
 from core.knowledge import knowledge
 from core.language import (
     ENGLISH,
@@ -26,13 +23,12 @@ from core.language import (
     date_said,
     day_said,
     later,
-    listed,
     number_said,
     say,
     spoken_language,
 )
-from core.telling import client_answer, field_said
-from core.telling.client import words as client_words
+from core.telling import assess, client_answer, field_said
+from core.telling.claim import words as client_words
 from server.inspections.models import Inspection
 from server.photos.models import Photo
 from server.photos.services import opened
@@ -63,8 +59,9 @@ LIABILITY = later(
     "An opinion on what was examined on the day; no certificate and no warranty. "
     "Local rules, the engine maker's limits and licensed people go before it."
 )
-REASONS_SHOWN, FAULTS_SHOWN, FAULT_FROM, SHARED_FROM = 4, 3, 0.1, 0.05
-NAMED_FROM = 0.05  # Of what is likeliest; below it what is shared is the story.
+REASONS_SHOWN = 4
+BASES = {"seen": later("seen"), "rule": later("by the rule")}
+OWN = ("cylinder", "pair", "some")
 MOST_PHOTOS, MOST_ACTS = 24, 3
 LEAST_FACTOR, MOST_FACTOR = 1.15, 1000
 
@@ -125,7 +122,7 @@ def content(
         "plan": drawings.plan(shown, assessment, answer.states),
         "shared": list(_shared(assessment)),
         "suspects": [
-            _suspect(one, shown, pictures) for one in (by_number[number] for number in suspected)
+            _suspect(by_number[number], shown, pictures, assessment) for number in suspected
         ],
         "next_tests": next_acts(assessment),
         "plugs": [[_plug(one, records, by_number[one]) for one in group] for group in groups],
@@ -235,23 +232,23 @@ def likelier(bits: float) -> str:
 
 
 def _suspect(
-    one: Mapping[str, Any], document: Mapping[str, Any], pictures: list[dict[str, Any]]
+    one: Mapping[str, Any],
+    document: Mapping[str, Any],
+    pictures: list[dict[str, Any]],
+    assessment: Mapping[str, Any],
 ) -> dict[str, Any]:
     own = document.get("judgement", {}).get("cylinders", [])
     overruled = next((other for other in own if other["cylinder"] == one["number"]), None)
+    claims = [
+        claim
+        for claim in assessment["engine"].get("claims", ())
+        if one["number"] in claim["cylinders"] and claim["scope"] in OWN
+    ]
     return {
         "number": one["number"],
         "mark": drawings.grade_svg(one["grade"]),
         "words": say(GRADE_WORDS[one["grade"]]),
-        "faults": [
-            {
-                "label": _label(fault["fault"], "cylinder"),
-                "chance": claimed(fault["probability"]),
-                "because": _because(fault),
-            }
-            for at, fault in enumerate(one["faults"][:FAULTS_SHOWN])
-            if fault["probability"] >= (FAULT_FROM if at else NAMED_FROM)
-        ],
+        "faults": [_claim(claim, one["faults"]) for claim in claims],
         "rivals_told": "; ".join(one["rivals"]),
         "odd": one["odd"],
         "photos": [photo for photo in pictures if photo["cylinder"] == one["number"]],
@@ -263,33 +260,24 @@ def _suspect(
     }
 
 
+def _claim(claim: Mapping[str, Any], weighed: Sequence[Mapping[str, Any]]) -> dict[str, Any]:
+    """One claim with what speaks for and against its likeliest fault."""
+    basis = BASES.get(claim["basis"])
+    first = next((one for one in weighed if one["fault"] in claim["faults"][:1]), None)
+    return {
+        "label": claim["text"],
+        "chance": say(basis) if basis else claimed(claim["probability"]),
+        "because": _because(first) if first else [],
+    }
+
+
 def _shared(assessment: Mapping[str, Any]) -> Iterator[dict[str, Any]]:
-    """What several cylinders have in common, as far as it is suspected."""
-    told = Assessment.of(assessment)
-    for one in told.shared or _signed_before(told):
-        label = f"{place_of(one)}: {shared_label(one)}"
-        yield from _one_shared(msgspec.to_builtins(one), label, one.fault, "engine")
-    for pair in assessment["pairs"]:
-        label = say("gasket leaking between {pair}", pair=listed(pair["cylinders"]))
-        yield from _one_shared(pair, label, pair["fault"], "pair")
-
-
-def _signed_before(told: Assessment) -> Iterator[SharedFault]:
-    """What was shared in an answer from before there was one list of it."""
-    for fault in told.engine.faults:
-        everyone = tuple(one.number for one in told.cylinders)
-        yield SharedFault(
-            fault.fault, "engine", "engine", everyone, fault.probability, fault.because
-        )
-
-
-def _one_shared(
-    fault: Mapping[str, Any], label: str, name: str, scope: str
-) -> Iterator[dict[str, Any]]:
-    usual = knowledge().fault(name, scope).prior
-    if fault["probability"] >= max(SHARED_FROM, 1.5 * usual):
-        chance = claimed(fault["probability"])
-        yield {"label": label, "chance": chance, "because": _because(fault)}
+    """What is claimed of what several cylinders have in common."""
+    told = {(one["fault"], one["name"]): one for one in assessment.get("shared", ())}
+    for claim in assessment["engine"].get("claims", ()):
+        if claim["scope"] not in OWN:
+            faults = [(fault, claim["name"] or "engine") for fault in claim["faults"][:1]]
+            yield _claim(claim, [told[key] for key in faults if key in told])
 
 
 def next_acts(assessment: Mapping[str, Any]) -> list[dict[str, Any]]:

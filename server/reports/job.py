@@ -22,6 +22,7 @@ def job_content(inspection: Inspection, units: str) -> dict[str, Any]:
     # Of what is signed it is the answer that was signed, in the units of the sheet.
     assessment = told_in_units(reasons(inspection), units)
     sheet, order = refit_sheet(shown), work_order(shown)
+    now = assessment["engine"].get("as_left") or assessment["engine"]
     by_number = {one["number"]: one for one in assessment["cylinders"]}
     fitting = {one["cylinder"]: one for one in sheet["cylinders"]}
     part = shown["engine"].get("specification", {}).get("plug_part", "")
@@ -32,8 +33,8 @@ def job_content(inspection: Inspection, units: str) -> dict[str, Any]:
         "title": shown["engine"].get("title") or say("Engine"),
         "engine": shown["engine"],
         "given": shown.get("inspection", {}),
-        "verdict": (assessment["engine"].get("as_left") or assessment["engine"])["verdict"],
-        "may_run": assessment["engine"]["may_run"],
+        "verdict": now["verdict"],
+        "may_run": now["may_run"],
         "next_tests": next_acts(assessment),
         "rows": [
             {

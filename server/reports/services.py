@@ -12,8 +12,8 @@ from django.utils import timezone
 
 from core.document.signing import sealed
 from core.errors import CoreError
-from core.telling import assess
 from core.language import ENGLISH, speaking, spoken_language
+from core.telling import assess
 from server.inspections.models import Inspection
 from server.inspections.services import reasons, up_to_date
 from server.reports.models import ReportLink, Signing

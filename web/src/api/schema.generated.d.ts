@@ -1767,6 +1767,10 @@ export interface components {
                         /** @enum {unknown} */
                         unit: "km" | "mi" | "h";
                     };
+                    /** @description Years that the set of plugs is in it. [a] */
+                    plug_years?: number;
+                    /** @description Whether these are the plugs that it was built with. */
+                    first_set?: boolean;
                     /** @description Height of the place above the sea. [m] */
                     altitude_m?: number;
                     /** @description Temperature of the air. */
@@ -3161,6 +3165,10 @@ export interface components {
                         /** @enum {unknown} */
                         unit: "km" | "mi" | "h";
                     };
+                    /** @description Years that the set of plugs is in it. [a] */
+                    plug_years?: number;
+                    /** @description Whether these are the plugs that it was built with. */
+                    first_set?: boolean;
                     /** @description Height of the place above the sea. [m] */
                     altitude_m?: number;
                     /** @description Temperature of the air. */
@@ -5059,8 +5067,15 @@ export interface components {
             id: string;
             title: string;
             why: string;
-            state: components["schemas"]["StateEnum"];
+            state: components["schemas"]["FitStepStateEnum"];
         };
+        /**
+         * @description * `open` - open
+         *     * `done` - done
+         *     * `skipped` - skipped
+         * @enum {string}
+         */
+        FitStepStateEnum: "open" | "done" | "skipped";
         /** @description One cylinder on the way back. */
         Fitting: {
             cylinder: number;
@@ -5403,6 +5418,10 @@ export interface components {
                         /** @enum {unknown} */
                         unit: "km" | "mi" | "h";
                     };
+                    /** @description Years that the set of plugs is in it. [a] */
+                    plug_years?: number;
+                    /** @description Whether these are the plugs that it was built with. */
+                    first_set?: boolean;
                     /** @description Height of the place above the sea. [m] */
                     altitude_m?: number;
                     /** @description Temperature of the air. */
@@ -6600,6 +6619,49 @@ export interface components {
                         of: number;
                     };
                     intermittent: boolean;
+                    question: {
+                        complaints: string[];
+                        codes: string[];
+                        /** @description The engine's own numbers of the cylinders. */
+                        cylinders: number[];
+                        /** @enum {unknown} */
+                        today: "shown" | "not-shown" | "not-tried" | "unknown";
+                        /** @enum {unknown} */
+                        state: "answered" | "open" | "none";
+                        text: string;
+                    };
+                    claims: {
+                        /** @description Tells items of this list apart; given by who writes it, never changed. */
+                        id: string;
+                        /** @description The engine's own numbers of the cylinders. */
+                        cylinders: number[];
+                        name: string;
+                        /** @enum {unknown} */
+                        scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
+                        faults: string[];
+                        /** @enum {unknown} */
+                        basis: "seen" | "weighed" | "rule";
+                        probability: number;
+                        base: number;
+                        /** @enum {unknown} */
+                        degree: "" | "slight" | "plain" | "gross";
+                        figure: string;
+                        /** @enum {unknown} */
+                        grade: "A" | "B" | "C" | "D" | "E" | "U";
+                        hazard: string;
+                        settles: string;
+                        lifts: string;
+                        stands: boolean;
+                        leads_to: string;
+                        text: string;
+                        client: string;
+                    }[];
+                    read_again: {
+                        path: string;
+                        beside: string;
+                        why: string;
+                    }[];
+                    rest: string;
                     as_left?: {
                         /** @enum {unknown} */
                         grade: "A" | "B" | "C" | "D" | "E" | "U";
@@ -6635,6 +6697,39 @@ export interface components {
                                 bad_luck_cost: number;
                             };
                         };
+                        /** @description How it runs afterwards. */
+                        proof: {
+                            /** @enum {unknown} */
+                            state: "none" | "not-yet" | "passed" | "failed";
+                            why: string;
+                        };
+                        claims: {
+                            /** @description Tells items of this list apart; given by who writes it, never changed. */
+                            id: string;
+                            /** @description The engine's own numbers of the cylinders. */
+                            cylinders: number[];
+                            name: string;
+                            /** @enum {unknown} */
+                            scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
+                            faults: string[];
+                            /** @enum {unknown} */
+                            basis: "seen" | "weighed" | "rule";
+                            probability: number;
+                            base: number;
+                            /** @enum {unknown} */
+                            degree: "" | "slight" | "plain" | "gross";
+                            figure: string;
+                            /** @enum {unknown} */
+                            grade: "A" | "B" | "C" | "D" | "E" | "U";
+                            hazard: string;
+                            settles: string;
+                            lifts: string;
+                            stands: boolean;
+                            leads_to: string;
+                            text: string;
+                            client: string;
+                        }[];
+                        rest: string;
                     };
                 };
                 /** @description The engine's own numbers of the cylinders. */
@@ -6664,6 +6759,7 @@ export interface components {
                     rivals: string[];
                     unseen: string[];
                     plug_reason: string;
+                    examined: boolean;
                     as_left?: {
                         /** @enum {unknown} */
                         grade: "A" | "B" | "C" | "D" | "E" | "U";
@@ -6766,6 +6862,7 @@ export interface components {
                     code: string;
                     path: string;
                     text: string;
+                    beside: string;
                 }[];
                 rules_version: string;
             };
@@ -7471,6 +7568,15 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** @description What comes next: the list of next tests, with its minutes. */
+        PlannedAct: {
+            test: components["schemas"]["TestEnum"];
+            title: string;
+            cylinders: number[];
+            /** Format: double */
+            minutes: number;
+            why: string;
+        };
         Player: {
             name: string;
             done: number;
@@ -7858,6 +7964,49 @@ export interface components {
                         of: number;
                     };
                     intermittent: boolean;
+                    question: {
+                        complaints: string[];
+                        codes: string[];
+                        /** @description The engine's own numbers of the cylinders. */
+                        cylinders: number[];
+                        /** @enum {unknown} */
+                        today: "shown" | "not-shown" | "not-tried" | "unknown";
+                        /** @enum {unknown} */
+                        state: "answered" | "open" | "none";
+                        text: string;
+                    };
+                    claims: {
+                        /** @description Tells items of this list apart; given by who writes it, never changed. */
+                        id: string;
+                        /** @description The engine's own numbers of the cylinders. */
+                        cylinders: number[];
+                        name: string;
+                        /** @enum {unknown} */
+                        scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
+                        faults: string[];
+                        /** @enum {unknown} */
+                        basis: "seen" | "weighed" | "rule";
+                        probability: number;
+                        base: number;
+                        /** @enum {unknown} */
+                        degree: "" | "slight" | "plain" | "gross";
+                        figure: string;
+                        /** @enum {unknown} */
+                        grade: "A" | "B" | "C" | "D" | "E" | "U";
+                        hazard: string;
+                        settles: string;
+                        lifts: string;
+                        stands: boolean;
+                        leads_to: string;
+                        text: string;
+                        client: string;
+                    }[];
+                    read_again: {
+                        path: string;
+                        beside: string;
+                        why: string;
+                    }[];
+                    rest: string;
                     as_left?: {
                         /** @enum {unknown} */
                         grade: "A" | "B" | "C" | "D" | "E" | "U";
@@ -7893,6 +8042,39 @@ export interface components {
                                 bad_luck_cost: number;
                             };
                         };
+                        /** @description How it runs afterwards. */
+                        proof: {
+                            /** @enum {unknown} */
+                            state: "none" | "not-yet" | "passed" | "failed";
+                            why: string;
+                        };
+                        claims: {
+                            /** @description Tells items of this list apart; given by who writes it, never changed. */
+                            id: string;
+                            /** @description The engine's own numbers of the cylinders. */
+                            cylinders: number[];
+                            name: string;
+                            /** @enum {unknown} */
+                            scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
+                            faults: string[];
+                            /** @enum {unknown} */
+                            basis: "seen" | "weighed" | "rule";
+                            probability: number;
+                            base: number;
+                            /** @enum {unknown} */
+                            degree: "" | "slight" | "plain" | "gross";
+                            figure: string;
+                            /** @enum {unknown} */
+                            grade: "A" | "B" | "C" | "D" | "E" | "U";
+                            hazard: string;
+                            settles: string;
+                            lifts: string;
+                            stands: boolean;
+                            leads_to: string;
+                            text: string;
+                            client: string;
+                        }[];
+                        rest: string;
                     };
                 };
                 /** @description The engine's own numbers of the cylinders. */
@@ -7922,6 +8104,7 @@ export interface components {
                     rivals: string[];
                     unseen: string[];
                     plug_reason: string;
+                    examined: boolean;
                     as_left?: {
                         /** @enum {unknown} */
                         grade: "A" | "B" | "C" | "D" | "E" | "U";
@@ -8024,6 +8207,7 @@ export interface components {
                     code: string;
                     path: string;
                     text: string;
+                    beside: string;
                 }[];
                 rules_version: string;
             };
@@ -8387,13 +8571,6 @@ export interface components {
             /** @description lines that were said before, for their context */
             before?: string[];
         };
-        /**
-         * @description * `open` - open
-         *     * `done` - done
-         *     * `skipped` - skipped
-         * @enum {string}
-         */
-        StateEnum: "open" | "done" | "skipped";
         Station: {
             cylinder: number;
             /** Format: double */
@@ -8409,8 +8586,26 @@ export interface components {
             minutes: number;
             /** @description that long it took on this engine before */
             timed: boolean;
-            state: components["schemas"]["StateEnum"];
+            /**
+             * @description barred: a hazard forbids it; closed: a passed proof made it needless
+             *
+             *     * `open` - open
+             *     * `done` - done
+             *     * `skipped` - skipped
+             *     * `barred` - barred
+             *     * `closed` - closed
+             */
+            state: components["schemas"]["StepStateEnum"];
         };
+        /**
+         * @description * `open` - open
+         *     * `done` - done
+         *     * `skipped` - skipped
+         *     * `barred` - barred
+         *     * `closed` - closed
+         * @enum {string}
+         */
+        StepStateEnum: "open" | "done" | "skipped" | "barred" | "closed";
         /** @description One kind of evidence across the cylinders. */
         Strip: {
             id: string;
@@ -8430,6 +8625,35 @@ export interface components {
             cylinder: number;
             fault: string;
         };
+        /**
+         * @description * `compression` - compression
+         *     * `wet-compression` - wet-compression
+         *     * `leakdown` - leakdown
+         *     * `swap-coil` - swap-coil
+         *     * `swap-plug` - swap-plug
+         *     * `swap-lead` - swap-lead
+         *     * `swap-injector` - swap-injector
+         *     * `spark` - spark
+         *     * `injector` - injector
+         *     * `balance` - balance
+         *     * `borescope` - borescope
+         *     * `plug` - plug
+         *     * `well` - well
+         *     * `reread` - reread
+         *     * `seating` - seating
+         *     * `firing-order` - firing-order
+         *     * `port-look` - port-look
+         *     * `renew-plugs` - renew-plugs
+         *     * `listen` - listen
+         *     * `set-gap` - set-gap
+         *     * `points` - points
+         *     * `timing` - timing
+         *     * `fuel-supply` - fuel-supply
+         *     * `air-leak` - air-leak
+         *     * `piece` - piece
+         * @enum {string}
+         */
+        TestEnum: "compression" | "wet-compression" | "leakdown" | "swap-coil" | "swap-plug" | "swap-lead" | "swap-injector" | "spark" | "injector" | "balance" | "borescope" | "plug" | "well" | "reread" | "seating" | "firing-order" | "port-look" | "renew-plugs" | "listen" | "set-gap" | "points" | "timing" | "fuel-supply" | "air-leak" | "piece";
         /** @description A person's own tools, and common sets of blades to start from. */
         Tools: {
             /** @description What an inspector carries from job to job. */
@@ -8855,6 +9079,7 @@ export interface components {
             figures: components["schemas"]["Figures"];
             order: components["schemas"]["Place"][];
             steps: components["schemas"]["Step"][];
+            acts: components["schemas"]["PlannedAct"][];
             /** Format: double */
             minutes: number;
         };

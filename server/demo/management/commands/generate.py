@@ -12,8 +12,8 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import connection, transaction
 
 from core.document import canonical, check_document
-from core.telling import assess
 from core.simulation import draw_truth, record
+from core.telling import assess
 from server.engines.models import Engine
 from server.inspections.finding import suspected, words
 from server.inspections.models import Inspection

@@ -1,7 +1,7 @@
 import { t } from "../../language";
 import { Accordion } from "radix-ui";
 import type { CylinderAssessment } from "../../api/client";
-import { percent, RAISED, unbroken } from "./words";
+import { percent, unbroken } from "./words";
 
 type Because = CylinderAssessment["faults"][number]["because"];
 
@@ -62,25 +62,26 @@ interface Props {
   /** How often it occurs, before anything is looked at. */
   prior: number;
   because: Because;
+  /** Whether a claim names it. */
+  claimed: boolean;
 }
 
 /** One fault in a list that opens to what speaks for and against it. */
-export function FaultReasons({ id, label, probability, prior, because }: Props) {
-  const raised = probability >= RAISED * prior;
+export function FaultReasons({ id, label, probability, prior, because, claimed }: Props) {
   return (
     <Accordion.Item value={id}>
       <Accordion.Header>
         <Accordion.Trigger className="group target flex min-h-9 w-full items-center gap-2 text-left">
           <span className="relative h-2.5 w-16 shrink-0 overflow-hidden rounded-full bg-wash" aria-hidden="true">
             <i
-              className={`absolute inset-y-0 left-0 ${raised ? "bg-rust" : "bg-soft"}`}
+              className={`absolute inset-y-0 left-0 ${claimed ? "bg-rust" : "bg-soft"}`}
               style={{ width: `${Math.max(probability * 100, 2)}%` }}
             />
           </span>
-          <span className={`w-16 shrink-0 text-right ${raised ? "font-bold" : "text-soft"}`}>
+          <span className={`w-16 shrink-0 text-right ${claimed ? "font-bold" : "text-soft"}`}>
             {percent(probability)}
           </span>
-          <span className={raised ? "font-medium" : "text-soft"}>{label}</span>
+          <span className={claimed ? "font-medium" : "text-soft"}>{label}</span>
           <span className="caption ml-auto group-data-[state=open]:hidden">{t("why")}</span>
         </Accordion.Trigger>
       </Accordion.Header>

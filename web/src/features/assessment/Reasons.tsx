@@ -1,6 +1,6 @@
 import { t } from "../../language";
 import { Accordion } from "radix-ui";
-import type { CylinderAssessment } from "../../api/client";
+import type { Assessment, CylinderAssessment } from "../../api/client";
 import { FaultReasons } from "./FaultReasons";
 import { GRADE_WORDS, GradeMark } from "./GradeMark";
 import { useWords } from "./words";
@@ -9,14 +9,16 @@ const SHOWN = 5;
 
 interface Props {
   cylinder: CylinderAssessment;
+  claims: Assessment["engine"]["claims"];
   /** Whether the reasons are still those from before the last entry. */
   settling: boolean;
 }
 
 /** Why a cylinder is graded as it is: its likeliest faults, each opening to for and against. */
-export function Reasons({ cylinder, settling }: Props) {
+export function Reasons({ cylinder, claims, settling }: Props) {
   const words = useWords();
   const named = cylinder.faults.slice(0, SHOWN);
+  const own = claims.filter((claim) => claim.cylinders.includes(cylinder.number)).flatMap((claim) => claim.faults);
   const first = named.find((fault) => fault.because.length > 0);
   return (
     <section className="sheet p-3" aria-label={t("Why, cylinder {{number}}", { number: cylinder.number })}>
@@ -53,6 +55,7 @@ export function Reasons({ cylinder, settling }: Props) {
             probability={fault.probability}
             prior={words.prior(fault.fault)}
             because={fault.because}
+            claimed={own.includes(fault.fault)}
           />
         ))}
       </Accordion.Root>

@@ -1,10 +1,8 @@
 import { t } from "../../language";
 import { Accordion } from "radix-ui";
-import type { Assessment, CylinderAssessment } from "../../api/client";
+import type { Assessment } from "../../api/client";
 import { FaultReasons } from "./FaultReasons";
-import { RAISED, useWords, type Words } from "./words";
-
-const SHOWN_FROM = 0.05;
+import { useWords, type Words } from "./words";
 
 type Shared = Assessment["shared"][number];
 
@@ -16,8 +14,8 @@ function called({ scope, name, fault, cylinders }: Shared, words: Words): string
   return `${place}: ${what}`;
 }
 
-/** Everything suspected of what cylinders share, a gasket between two too, the likeliest first. */
-function suspected({ shared, pairs }: Assessment, words: Words) {
+/** What is claimed of what cylinders share, a gasket between two too, in the order of the claims. */
+function suspected({ engine, shared, pairs }: Assessment, words: Words) {
   const parts = shared.map((one) => ({
     ...one,
     id: `${one.scope} ${one.name} ${one.fault}`,
@@ -26,19 +24,25 @@ function suspected({ shared, pairs }: Assessment, words: Words) {
   }));
   const between = pairs.map((pair) => ({
     ...pair,
+    scope: "pair",
+    name: "",
     id: pair.cylinders.join("-"),
     label: t("gasket leaking between {{cylinders}}", { cylinders: pair.cylinders.join(" and ") }),
     prior: words.prior(pair.fault, "pair"),
   }));
-  return [...parts, ...between]
-    .filter((one) => one.probability >= SHOWN_FROM && one.probability >= RAISED * one.prior)
-    .sort((one, other) => other.probability - one.probability);
+  return engine.claims.flatMap((claim) =>
+    [...parts, ...between].filter(
+      (one) =>
+        claim.faults.includes(one.fault) &&
+        (claim.scope === "somewhere" || (claim.scope === one.scope && claim.cylinders.join() === one.cylinders.join())),
+    ),
+  );
 }
 
-/** Whether something shared is likelier than anything that is this cylinder's alone. */
-export function sharedIsLikelier({ shared, pairs }: Assessment, own: CylinderAssessment | undefined): boolean {
-  const chances = [...shared, ...pairs].filter((one) => own && one.cylinders.includes(own.number)).map((one) => one.probability);
-  return Math.max(0, ...chances) > (own?.faults[0]?.probability ?? 0);
+/** Whether what is told first of a cylinder is something shared. */
+export function sharedComesFirst({ engine }: Assessment, cylinder: number): boolean {
+  const first = engine.claims.find((claim) => claim.cylinders.includes(cylinder));
+  return first !== undefined && first.scope !== "cylinder";
 }
 
 /** What several cylinders have in common, with the reasons; nothing where nothing is suspected. */
@@ -59,6 +63,7 @@ export function SharedReasons({ assessment }: { assessment: Assessment }) {
             probability={one.probability}
             prior={one.prior}
             because={one.because}
+            claimed
           />
         ))}
       </Accordion.Root>

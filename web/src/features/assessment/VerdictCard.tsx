@@ -1,5 +1,6 @@
 import { t } from "../../language";
 import type { Assessment } from "../../api/client";
+import { Claims } from "./Claims";
 import { GradeMark, GRADE_WORDS } from "./GradeMark";
 import { PlugSet } from "./PlugSet";
 import { money, unbroken, useWords } from "./words";
@@ -27,36 +28,31 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
   // By no rules at all: it was begun without a network, and nothing is claimed of it.
   const weighed = assessment.rules_version !== "";
   const now = engine.as_left;
-  const { may_run, work } = now ?? engine;
+  const { may_run, work, claims, rest, grade } = now ?? engine;
   return (
     <section className="sheet grid content-start gap-2 p-3" aria-label={t("Verdict")}>
-      {now && <AsLeft now={now} />}
-      <div className={`flex items-start gap-3 ${now ? "border-t border-line pt-2" : ""}`}>
-        <GradeMark grade={engine.grade} className={`shrink-0 ${now ? "size-8" : "size-12"}`} />
-        <div className="min-w-0">
+      {now && (
+        <details className="text-sm">
+          <summary className="target flex cursor-pointer items-center gap-2">
+            <GradeMark grade={engine.grade} className="size-6 shrink-0" />
+            <span className="caption">{t("As it was found")}: {GRADE_WORDS[engine.grade]}</span>
+          </summary>
+          <p>{unbroken(engine.verdict)}</p>
+        </details>
+      )}
+      <div className="flex items-start gap-3">
+        <GradeMark grade={grade} className="size-12 shrink-0" />
+        <div className="min-w-0" aria-live="polite">
           <p className="caption">
-            {now ? t("As it was found") : t("The engine")}: {GRADE_WORDS[engine.grade]}
+            {now ? t("As it was left: {{GRADE_WORDS}}", { GRADE_WORDS: GRADE_WORDS[grade] }) : `${t("The engine")}: ${GRADE_WORDS[grade]}`}
           </p>
-          <p className={now ? "text-sm" : "font-medium"} aria-live="polite">
-            {unbroken(engine.verdict)}
-          </p>
+          <p className="font-medium">{unbroken(headline(engine, now))}</p>
+          {now && <p className="text-sm">{now.done}</p>}
         </div>
       </div>
-      {engine.most_suspect.length > 0 && (
-        <p className="flex flex-wrap items-center gap-1.5">
-          <span className="caption">{t("Suspects in order")}</span>
-          {engine.most_suspect.map((number) => (
-            <button
-              key={number}
-              type="button"
-              className="min-h-8 min-w-8 rounded-full border-2 border-rust px-2 font-bold text-rust"
-              onClick={() => onChoose(number)}
-            >
-              {number}
-            </button>
-          ))}
-        </p>
-      )}
+      {claims.length > 0 && <Claims claims={claims} onChoose={onChoose} />}
+      {claims.length > 0 && rest && <p className="caption">{unbroken(rest)}</p>}
+      {now && now.open.length > 0 && <Open points={now.open} />}
       {weighed && <Running may_run={may_run} />}
       <PlugSet cylinders={assessment.cylinders} />
       {work.expected_hours >= 1 && (
@@ -95,28 +91,29 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
   );
 }
 
-/** After the work: how it stands, what was done, what is still open. */
-function AsLeft({ now }: { now: NonNullable<Assessment["engine"]["as_left"]> }) {
+/** What it came with, and how that stands; or what it all comes to. */
+function headline(engine: Assessment["engine"], now: Assessment["engine"]["as_left"]) {
+  const { question, claims, verdict } = engine;
+  if (now) return now.claims.length > 0 && question.text ? firstOf(now.verdict) : now.verdict;
+  return claims.length > 0 && question.text ? question.text : claims.length > 0 ? t("What stands") : verdict;
+}
+
+/** The first sentence of a verdict. */
+function firstOf(verdict: string) {
+  const end = verdict.indexOf(". ");
+  return end < 0 ? verdict : verdict.slice(0, end + 1);
+}
+
+/** What of the work is still open. */
+function Open({ points }: { points: readonly string[] }) {
   return (
-    <div className="flex items-start gap-3">
-      <GradeMark grade={now.grade} className="size-12 shrink-0" />
-      <div className="min-w-0">
-        <p className="caption">{t("As it was left: {{GRADE_WORDS}}", { GRADE_WORDS: GRADE_WORDS[now.grade] })}</p>
-        <p className="font-medium" aria-live="polite">
-          {unbroken(now.verdict)}
-        </p>
-        <p className="text-sm">{now.done}</p>
-        {now.open.length > 0 && (
-          <ul className="grid gap-0.5 pl-3 text-sm" aria-label={t("Still open")}>
-            {now.open.map((point) => (
-              <li key={point} className="list-disc">
-                {unbroken(point)}
-              </li>
-            ))}
-          </ul>
-        )}
-      </div>
-    </div>
+    <ul className="grid gap-0.5 pl-3 text-sm" aria-label={t("Still open")}>
+      {points.map((point) => (
+        <li key={point} className="list-disc">
+          {unbroken(point)}
+        </li>
+      ))}
+    </ul>
   );
 }
 

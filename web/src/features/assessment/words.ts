@@ -10,9 +10,6 @@ export interface Words {
   grades: string;
 }
 
-/** A fault counts as raised when it is this much likelier than before anything was looked at. */
-export const RAISED = 1.5;
-
 function useVocabulary() {
   return useQuery({
     queryKey: ["vocabulary"],

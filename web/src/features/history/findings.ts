@@ -48,6 +48,8 @@ export const ITS_PAST: readonly Group[] = [
     fields: [
       { kind: "quantity", path: "/inspection/odometer", label: t("Odometer or running hours"), units: DISTANCE_UNITS },
       { kind: "quantity", path: "/inspection/plug_distance", label: t("Distance on the plugs"), units: DISTANCE_UNITS },
+      { kind: "number", path: "/inspection/plug_years", label: t("Years that the plugs are in it") },
+      { kind: "flag", path: "/inspection/first_set", label: t("These are the plugs that it was built with") },
       { kind: "choice", path: "/inspection/history", label: t("The plugs' age and interval are"),
         options: options<NonNullable<Inspection["history"]>>("known", "in-part", "unknown") },
       { kind: "tags", path: "/inspection/recent_work", label: t("Recent work"),

@@ -17,6 +17,10 @@ export function unweighed(document: Document, verdict: string): Assessment {
       may_run: { answer: "unknown", reason: "", hazards: [] },
       coverage: { plugs: 0, pressures: 0, leakdown: 0, of: numbers.length },
       intermittent: false,
+      question: { complaints: [], codes: [], cylinders: [], today: "unknown", state: "none", text: "" },
+      claims: [],
+      read_again: [],
+      rest: "",
       work: {
         expected_hours: 0,
         bad_luck_hours: 0,
@@ -38,6 +42,7 @@ export function unweighed(document: Document, verdict: string): Assessment {
       odd: [],
       rivals: [],
       unseen: [],
+      examined: false,
     })),
     banks: [],
     pairs: [],

@@ -130,11 +130,42 @@ function Steps({ recorder, order }: Props) {
           <StepRow key={step.id} step={step} recorder={recorder} />
         ))}
       </ol>
+      {order.acts.length > 0 && <Acts acts={order.acts} />}
     </section>
   );
 }
 
+/** What comes next by what was found: the same list as beside the verdict, with its minutes. */
+function Acts({ acts }: { acts: WorkOrder["acts"] }) {
+  return (
+    <>
+      <h4 className="mt-3 font-bold">{t("Then, by what was found")}</h4>
+      <ol className="grid gap-1">
+        {acts.map((act) => (
+          <li key={act.test} className="grid grid-cols-[1fr_auto] gap-2 border-b border-line pb-1">
+            <span>
+              <b>{act.title}</b>
+              <span className="caption block">{act.why}</span>
+            </span>
+            <span className="caption">{t("{{minutes}} min", { minutes: Math.round(act.minutes) })}</span>
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}
+
+const SHUT = { barred: t("not now: what was found forbids it"), closed: t("proved: no longer needed") } as const;
+
 function StepRow({ step, recorder }: { step: Step; recorder: Recorder }) {
+  if (step.state === "barred" || step.state === "closed") {
+    return (
+      <li className="border-b border-line pb-1 text-soft">
+        {step.title}
+        <b className={`caption block ${step.state === "barred" ? "text-rust" : ""}`}>{SHUT[step.state]}</b>
+      </li>
+    );
+  }
   return (
     <li className="border-b border-line pb-1">
       <StepEntry
