@@ -116,6 +116,7 @@ class Question(Told, frozen=True):
     today: Literal["shown", "not-shown", "not-tried", "unknown"] = "unknown"
     state: Literal["answered", "open", "none"] = "none"
     text: str = ""
+    asked: str = ""  # The question without its answer.
 
 
 class ReadAgain(Told, frozen=True):

@@ -25,6 +25,7 @@ from core.refit.put_right import put_right
 from core.refit.slips import mix_slip
 from core.vocabulary import Grade
 
+MOST_REASONS = 2
 JOINED = later("{parts} were put right together: nobody will know which of them it was")
 
 
@@ -40,11 +41,18 @@ def proof_of(document: Document, claims: Sequence[Claim]) -> Proof:
     """
     failed = list(_failed(document, claims))
     if failed:
-        return Proof("failed", "; ".join(failed))
+        return Proof("failed", _first(failed))
     missing = [*half_done(document), *_not_yet(document)]
     if missing:
-        return Proof("not-yet", "; ".join(missing))
+        return Proof("not-yet", _first(missing))
     return Proof("passed", say("it was proved by what it came with"))
+
+
+def _first(reasons: Sequence[str]) -> str:
+    """The gravest of several reasons, and how many more there are."""
+    told = "; ".join(reasons[:MOST_REASONS])
+    more = len(reasons) - MOST_REASONS
+    return say("{told}; and {more} more", told=told, more=more) if more > 0 else told
 
 
 def _failed(document: Document, claims: Sequence[Claim]) -> Iterator[str]:
@@ -123,11 +131,11 @@ def half_done(document: Document) -> Iterator[str]:
         )
     if refit.steps:
         closed = {one.id for one in refit.steps if one.state}
-        open_steps = [
-            say(one["text"]) for one in knowledge().bench["fit_step"] if one["id"] not in closed
-        ]
-        if open_steps:
-            yield say("steps not closed: {steps}", steps="; ".join(open_steps))
+        left = sum(one["id"] not in closed for one in knowledge().bench["fit_step"])
+        if left == 1:
+            yield say("1 step of the way back is not closed")
+        elif left:
+            yield say("{count} steps of the way back are not closed", count=left)
     if refit.tools_out is not None and refit.tools_back != refit.tools_out:
         yield say(
             "tools: {out} went out, {back} back", out=refit.tools_out, back=refit.tools_back or 0

@@ -51,12 +51,14 @@ def question_of(
             return Question(), []
         passed = proof.state == "passed"
         how = say(PROVED[proof.state]) if passed else f"{say(PROVED[proof.state])}: {proof.why}"
-        text = f"{begun(_came_with(asked_of))}: {how}."
+        told = begun(_came_with(asked_of))
+        text = f"{told}: {how}."
         settled: State = "answered" if passed else "open"
         cylinders = tuple(sorted(asked_of.coded))
-        return Question(
-            came.complaints, came.trouble_codes, cylinders, "unknown", settled, text
-        ), []
+        question = Question(
+            came.complaints, came.trouble_codes, cylinders, "unknown", settled, text, told
+        )
+        return question, []
     job = material.document.inspection
     if not job.complaints and not job.trouble_codes:
         return Question(), []
@@ -73,6 +75,7 @@ def question_of(
             today=_today(job),
             state=state,
             text=text,
+            asked=_asked(material),
         ),
         answers,
     )  # fmt: skip
@@ -124,10 +127,7 @@ def _today(job: Job) -> Today:
 def _text(
     material: Material, answers: Sequence[Claim], open_codes: set[int], claims: Sequence[Claim]
 ) -> str:
-    job = material.document.inspection
-    came, everyone = _came_with(material), len(material.cylinders)
-    today = say(TODAY[_today(job)])
-    asked = f"{came}; {today}" if today else came
+    everyone = len(material.cylinders)
     parts = [_within(one, everyone, set(material.coded)) for one in answers]
     unread = sorted(open_codes - material.examined)
     read = sorted(open_codes & material.examined)
@@ -151,7 +151,14 @@ def _text(
             if blank
             else say("nothing was found that explains it")
         )
-    return f"{begun(asked)}: {'; '.join(parts)}."
+    return f"{_asked(material)}: {'; '.join(parts)}."
+
+
+def _asked(material: Material) -> str:
+    """What it came with, and whether that was there today."""
+    today = say(TODAY[_today(material.document.inspection)])
+    came = begun(_came_with(material))
+    return f"{came}; {today}" if today else came
 
 
 def _within(one: Claim, everyone: int, coded: set[int]) -> str:

@@ -5,9 +5,11 @@ A row that names what is not there, or says a field that no row has, never comes
 
 from __future__ import annotations
 
+import tomllib
+from collections.abc import Mapping
 from functools import cache
 from importlib import resources
-from typing import Literal
+from typing import Any, Literal
 
 import msgspec
 
@@ -54,7 +56,6 @@ class Acceptance(Row, frozen=True):
     peers_factor: float
     peers_percent: float
     least_peers: int
-    gross: float
 
 
 class Degree(Row, frozen=True):
@@ -145,18 +146,22 @@ class CaseTables(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 @cache
 def case_tables() -> CaseTables:
-    """The tables of the case.
+    """The tables of the case."""
+    text = (resources.files("core.knowledge") / "case.toml").read_text("utf-8")
+    return case_tables_of(tomllib.loads(text))
+
+
+def case_tables_of(rows: Mapping[str, Any]) -> CaseTables:
+    """Checked tables from rows as they are written.
 
     Raises
     ------
     KnowledgeError
-        If a row names what is not there.
+        If a row names what is not there, or has a field that none has.
     """
-    text = (resources.files("core.knowledge") / "case.toml").read_bytes()
     hazards = knowledge().judgement["hazard"]
     try:
-        raw = msgspec.toml.decode(text)
-        tables = msgspec.convert({**raw, "hazards": hazards}, CaseTables)
+        tables = msgspec.convert({**rows, "hazards": hazards}, CaseTables)
     except msgspec.ValidationError as refused:
         raise KnowledgeError("case.toml", str(refused), "rows as core/knowledge/case.py") from None
     _check(tables)

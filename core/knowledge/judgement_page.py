@@ -36,6 +36,23 @@ def _sections(tables: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
             ([one["rule"], one["source"], one["note"]] for one in judgement["verdict"]),
         ),
     )
+    yield "What is claimed", _claimed(tables["case"])
+    yield (
+        "What was seen",
+        _table(
+            (
+                "where",
+                "what is said",
+                "least grade",
+                "lifted by",
+                "then",
+                "running",
+                "source",
+                "why",
+            ),
+            (_seen(one) for one in tables["case"]["seen"]),
+        ),
+    )
     grades = consequences["grades"]
     given = {key: value for key, value in grades.items() if isinstance(value, float)}
     yield "Grades", f"\n{grades['note']} (from {_named(given)}; {grades['source']}).\n"
@@ -86,13 +103,38 @@ def _sections(tables: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
     )  # fmt: skip
 
 
+def _claimed(case: Mapping[str, Any]) -> str:
+    """The ladder, the rules that claim by themselves, and what is said where the way is open."""
+    rows = [
+        [name, _named({k: v for k, v in case[key].items() if isinstance(v, int | float | str)
+                       and k not in ("source", "note")}), case[key]["source"], case[key]["note"]]
+        for name, key in (
+            ("the ladder of chances", "ladder"), ("rules of acceptance", "acceptance"),
+            ("how bad a leak is", "degree"), ("a grade as left is at least", "proof"),
+        )
+    ]  # fmt: skip
+    topics = (
+        [one["says"], ", ".join(one["faults"]), one["source"], one["note"]] for one in case["topic"]
+    )
+    return _table(("rule", "figures", "source", "why"), rows) + _table(
+        ("where the way is open", "of which faults", "source", "why"), topics
+    )
+
+
+def _seen(one: Mapping[str, Any]) -> Sequence[Any]:
+    where = f"{one['at']} {one['is']}"
+    then = one.get("then", "") if "lifted" in one else ""
+    lifts, row = one.get("lifts", "put right"), one.get("hazard", "")
+    return [where, one["says"], one["grade"], lifts, then, row, one["source"], one["note"]]
+
+
 def _hazard(one: Mapping[str, Any]) -> Sequence[Any]:
     answer = one["answer"]
     if "two_stroke" in one:
         answer += f", a two-stroke {one['two_stroke']}"
     faults = ", ".join(one.get("faults", ["what was seen"]))
-    text = one["text"] + one.get("catalyst", "")
-    return [one["hazard"], faults, answer, text, one["source"], one["note"]]
+    text = one["text"] + one.get("four_stroke", "") + one.get("catalyst", "")
+    return [f"{one['row']} ({one['hazard']})", faults, answer, text, one["source"], one["note"]]
 
 
 def _act(one: Mapping[str, Any]) -> Sequence[Any]:
@@ -115,7 +157,7 @@ def _shares(leaves: Sequence[Sequence[Any]]) -> str:
     return ", ".join(f"{fault} {share}" for fault, share in leaves)
 
 
-def _named(figures: Mapping[str, float]) -> str:
+def _named(figures: Mapping[str, Any]) -> str:
     return ", ".join(f"{name} {value}" for name, value in figures.items())
 
 

@@ -9,6 +9,7 @@ from core.knowledge.tables import entries, raw_tables
 
 TITLES = {
     "faults": "Faults and how common they are",
+    "case": "What is claimed, and what was seen",
     "faces": "What a plug's firing end wears",
     "channels": "Findings that speak of a fault directly",
     "habits": "What a whole engine may do by nature",

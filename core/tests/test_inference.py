@@ -8,9 +8,11 @@ from unittest import TestCase
 import numpy as np
 
 from core.explanation.reasons import without_words
+from core.hidden.states import LEAKING
 from core.inference.belief import Belief
 from core.inference.model import Model
-from core.inference.solver import Tables
+from core.inference.posterior import Posterior
+from core.inference.solver import GASKET, Tables
 from core.inference.words import CylinderWords
 from core.knowledge import knowledge
 from core.tests.documents import (
@@ -120,14 +122,28 @@ def by_gaskets(weights):
     return whole, plain + (1 - knowledge().misfire_beside) * (whole - plain)
 
 
-def brute_force(model):
-    """Fault-set posteriors, situations, levels and gaskets by summing every joint state."""
+def clear_of(states, faults):
+    """One where a fault set holds none of some faults, shape (m, r, p)."""
+    clear = [[not one & set(faults) for one in group.combinations] for group in states.groups]
+    m, r, p = (np.array(one, dtype=float) for one in clear)
+    return m[:, None, None] * r[None, :, None] * p[None, None, :]
+
+
+def brute_force(model, without=((), ())):
+    """Fault-set posteriors, situations, levels and gaskets by summing every joint state.
+
+    `without` are cylinders by index and faults that they do not have; the sum comes last.
+    """
     problem = model.problem
     cylinders = len(problem.words)
     gaskets, beside = problem.leaks.gaskets, problem.leaks.beside
     mechanical = problem.leaks.weights.shape[2]
     grid = (problem.level.log_prior[:, None] + problem.handling.log_prior[None, :]).ravel()
     weights = [by_gaskets(words.weights()) for words in problem.words]
+    spared, faults = without
+    for at in spared:
+        clear = clear_of(problem.words[at].tables.states, faults)
+        weights[at] = tuple(one * clear for one in weights[at])
     everything = np.arange(len(grid))
     pairs = np.arange(problem.leaks.besides)
     leak = [Tables.of(problem.leaks, one, {}, everything, pairs).plain for one in problem.pressures]
@@ -142,6 +158,9 @@ def brute_force(model):
     for at, log_prior in enumerate(problem.situations.log_prior):
         contexts = problem.situations.context_of[at]
         for opened in product(range(gaskets), repeat=len(links)):
+            shut = [set(link) <= set(spared) and GASKET in faults for link in links]
+            if any(state and tight for state, tight in zip(opened, shut, strict=True)):
+                continue
             left, right = [0] * cylinders, [0] * cylinders
             chance = np.exp(log_prior + grid)
             for (a, b), state, prior in zip(links, opened, priors, strict=True):
@@ -165,7 +184,54 @@ def brute_force(model):
         situation / total,
         level / total,
         {link: one / total for link, one in pair.items()},
+        total,
     )
+
+
+class AskedTests(TestCase):
+    """What is asked of several cylinders at once, against the sum over every joint state."""
+
+    def model(self):
+        made = document(2, firing_order=[1, 2], fuel_system="port", ignition="coil-on-plug")
+        made["cylinders"] = plugs({**SOOTY_PLUG, "threads": ["oily"]}, SOUND_PLUG)
+        made["tests"] = {"compression": [compression([128, 126])]}
+        made["engine"]["specification"] = {"compression_min": quantity(140, "psi")}
+        return Model.of(typed(made))
+
+    def test_any_of_some_is_exact(self):
+        model = self.model()
+        asked, whole = Posterior(model), brute_force(model)[-1]
+        for cylinders, faults in (
+            ((1,), ("ring-sealing",)),
+            ((1, 2), LEAKING),
+            ((1, 2), (*LEAKING, GASKET)),
+            ((1, 2), ("ignition-weak", "plug-fouled", "valve-stem-oil")),
+        ):
+            spared = [number - 1 for number in cylinders]
+            none = brute_force(model, (spared, faults))[-1] / whole
+            with self.subTest(cylinders=cylinders, faults=faults):
+                self.assertAlmostEqual(asked.any_of(cylinders, faults), 1 - none, delta=1e-9)
+
+    def test_losing_pressure_counts_the_gasket_beside(self):
+        model = self.model()
+        asked, whole = Posterior(model), brute_force(model)[-1]
+        shut = brute_force(model, ((0, 1), (GASKET,)))[-1] / whole
+        tight = brute_force(model, ((0,), LEAKING))[-1] / whole
+        self.assertGreater(asked.loses(1), 1 - tight)
+        self.assertLess(asked.loses(1), (1 - tight) + (1 - shut))
+
+    def test_draws_are_of_the_joint_answer(self):
+        """Two that may share a gasket leak together more often than by themselves."""
+        model = self.model()
+        asked = Posterior(model)
+        draws, group = asked.draws, model.problem.words[0].tables.states.mechanical
+        leaks = group.active(LEAKING)[draws.mechanical]
+        single = [asked.any_of([n], LEAKING) for n in (1, 2)]
+        for drawn, chance in zip(leaks, single, strict=True):
+            self.assertAlmostEqual(drawn.mean(), chance, delta=0.06)
+        both = sum(single) - asked.any_of([1, 2], LEAKING)
+        self.assertAlmostEqual((leaks[0] & leaks[1]).mean(), both, delta=0.06)
+        self.assertAlmostEqual(draws.gaskets[0, 1].mean(), asked.between(1, 2), delta=0.06)
 
 
 class WeightTests(TestCase):
@@ -213,7 +279,7 @@ class WeightTests(TestCase):
 class ExactnessTests(TestCase):
     def assert_same(self, made):
         model = Model.of(typed(made))
-        sets, situation, level, pair = brute_force(model)
+        sets, situation, level, pair, _ = brute_force(model)
         solved = model.solution
         np.testing.assert_allclose(solved.situation, situation, atol=1e-9)
         np.testing.assert_allclose(

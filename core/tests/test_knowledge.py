@@ -1,9 +1,12 @@
+import tomllib
 from copy import deepcopy
+from importlib import resources
 from unittest import TestCase
 
 from core.document import SCHEMA
 from core.errors import KnowledgeError
 from core.knowledge import knowledge
+from core.knowledge.case import case_tables_of
 from core.knowledge.plug_words import plug_words
 from core.knowledge.tables import _channel, _has_source, entries, raw_tables
 from core.vocabulary import Cleaned, CylinderFault, EngineFault, words_of
@@ -99,6 +102,14 @@ class TableTests(TestCase):
                 if (name, value) not in silent:
                     with self.subTest(finding=name, value=value):
                         self.assertTrue(known.phrases[name][value])
+
+    def test_a_row_of_the_case_that_names_nothing_does_not_load(self):
+        for field, wrong in (("is", "mising"), ("hazard", "loos-piece"), ("shows", "plug-lose"),
+                             ("act", "plugs"), ("grade", "F"), ("seting", "x")):  # fmt: skip
+            rows = tomllib.loads((resources.files("core.knowledge") / "case.toml").read_text())
+            rows["seen"][0][field] = wrong
+            with self.subTest(field=field), self.assertRaises(KnowledgeError):
+                case_tables_of(rows)
 
     def test_the_contracts_faults_are_all_there(self):
         contract = {

@@ -6629,6 +6629,7 @@ export interface components {
                         /** @enum {unknown} */
                         state: "answered" | "open" | "none";
                         text: string;
+                        asked: string;
                     };
                     claims: {
                         /** @description Tells items of this list apart; given by who writes it, never changed. */
@@ -7974,6 +7975,7 @@ export interface components {
                         /** @enum {unknown} */
                         state: "answered" | "open" | "none";
                         text: string;
+                        asked: string;
                     };
                     claims: {
                         /** @description Tells items of this list apart; given by who writes it, never changed. */

@@ -92,10 +92,12 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
 }
 
 /** What it came with, and how that stands; or what it all comes to. */
-function headline(engine: Assessment["engine"], now: Assessment["engine"]["as_left"]) {
-  const { question, claims, verdict } = engine;
-  if (now) return now.claims.length > 0 && question.text ? firstOf(now.verdict) : now.verdict;
-  return claims.length > 0 && question.text ? question.text : claims.length > 0 ? t("What stands") : verdict;
+function headline({ question, claims, verdict }: Assessment["engine"], now: Assessment["engine"]["as_left"]) {
+  const told = now?.claims ?? claims;
+  if (told.length === 0) return now?.verdict ?? verdict;
+  if (!question.text) return t("What stands");
+  if (now) return firstOf(now.verdict);
+  return question.state === "answered" ? `${question.asked}.` : question.text;
 }
 
 /** The first sentence of a verdict. */

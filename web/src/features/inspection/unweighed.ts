@@ -17,7 +17,7 @@ export function unweighed(document: Document, verdict: string): Assessment {
       may_run: { answer: "unknown", reason: "", hazards: [] },
       coverage: { plugs: 0, pressures: 0, leakdown: 0, of: numbers.length },
       intermittent: false,
-      question: { complaints: [], codes: [], cylinders: [], today: "unknown", state: "none", text: "" },
+      question: { complaints: [], codes: [], cylinders: [], today: "unknown", state: "none", text: "", asked: "" },
       claims: [],
       read_again: [],
       rest: "",
