@@ -209,7 +209,7 @@ def _as_it_stands(label: str, one: Sight) -> str:
     """A look in words, with what lifted it."""
     if not one.lifted:
         return label
-    return say("{label} ({lifts})", label=label, lifts=say(one.row.lifts))
+    return f"{label} ({say(one.row.lifts)})"
 
 
 def _is_leak(one: Claim) -> bool:

@@ -252,22 +252,18 @@ def place(one: Claim) -> str:
 
 
 def phrase(one: Claim) -> str:
-    """What is claimed, with how sure and how bad."""
+    """What is claimed, with how bad and how sure."""
     label = one.several if len(one.cylinders) > 1 else one.label
-    marks = [] if one.basis != "weighed" or not one.stands else [_share(one)]
-    if one.figure:
-        marks.insert(0, one.figure)
+    marks = [one.figure] if one.figure else []
+    if one.basis == "weighed":
+        marks.append(_share(one))
     told = f"{label} ({', '.join(marks)})" if marks else label
-    if one.ways and one.scope != "somewhere":
-        named = ", ".join(f"{name} {claimed(chance)}" for name, chance in one.ways)
-        return (
-            say("{told}, how is open: {named}", told=told, named=named)
-            if one.stands
-            else say("{label}, the cause still open: {named}", label=told, named=named)
-        )
     if not one.stands:
-        return say("suspected: {told} ({chance})", told=told, chance=claimed(one.probability))
-    return told
+        told = say("suspected: {told}", told=told)
+    if not one.ways or one.scope == "somewhere":
+        return told
+    named = ", ".join(f"{name} {claimed(chance)}" for name, chance in one.ways)
+    return say("{told}, the cause still open: {named}", told=told, named=named)
 
 
 def _share(one: Claim) -> str:

@@ -120,7 +120,7 @@ def half_done(document: Document) -> Iterator[str]:
     state = points_state(document)
     if state and state.timing_undone:
         yield say("the gap of the points was set after the timing")
-    off = [one.what or say("something") for one in document.work.removed if not one.back]
+    off = [one.what or say("a part") for one in document.work.removed if not one.back]
     if off and (refit.recorded or document.proof.recorded):
         yield say("still off: {parts}", parts=listed(off))
     for cylinder in loose_pieces(document):

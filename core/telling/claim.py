@@ -51,16 +51,16 @@ def _for_client(one: Claim) -> str:
     if not what:
         return ""
     if one.scope == "engine":
-        return say("{what}.", what=begun(what))
+        return f"{begun(what)}."
     if one.scope == "some":
         who = say("One or more of cylinders {numbers}", numbers=listed(one.cylinders))
-        return say("{who}: {what}.", who=who, what=what)
+        return f"{who}: {what}."
     if one.scope in ("cylinder", "pair"):
         who = begun(cylinders_said(one.cylinders))
         if len(one.cylinders) > 1 and one.scope == "cylinder":
             return say("{who}, each: {what}.", who=who, what=what)
-        return say("{who}: {what}.", who=who, what=what)
-    return say("{who}: {what}.", who=begun(place(one)), what=what)
+        return f"{who}: {what}."
+    return f"{begun(place(one))}: {what}."
 
 
 def _plainly(one: Claim) -> str:

@@ -40,10 +40,12 @@ OTHERS = sorted(set(LANGUAGES) - {ENGLISH})
 SAID = {
     "finding", "text", "reason", "done", "open", "rivals", "unseen", "plug_reason", "label",
     "detail", "basis", "result", "means", "note", "title", "why", "cautions", "tools", "handle",
-    "change", "remarks", "hints", "missing", "unverified", "points_steps",
+    "change", "remarks", "hints", "missing", "unverified", "points_steps", "figure", "lifts",
+    "client", "rest", "asked",
 }  # fmt: skip
 # What random documents hold where somebody typed, and units: nobody translates those.
-AS_TYPED = {"text", "left", "right", "EUR", *DIMENSION_OF}
+# And on what a claim rests is a word of the contract.
+AS_TYPED = {"text", "left", "right", "EUR", "seen", "weighed", "rule", *DIMENSION_OF}
 
 
 def said(answer, key=""):
