@@ -10,7 +10,7 @@ import numpy as np
 from core.document.records import Document
 from core.hidden.situations import Situations, is_fault
 from core.knowledge import SharedFinding, knowledge
-from core.language import word_said
+from core.language import later, word_said
 from core.quantities import length_mm
 
 FIGURES = ("points_gap", "dwell_deg", "timing_deg_btdc", "points_distance")
@@ -75,7 +75,8 @@ def _figures(document: Document) -> Iterator[OnAll]:
     if read.dwell_deg is not None and dwells:
         low, high = min(dwells) - far["dwell_deg"], max(dwells) + far["dwell_deg"]
         dwell = read.dwell_deg
-        yield OnAll("dwell_deg", "short" if dwell < low else "long" if dwell > high else "within")
+        word = later("short") if dwell < low else later("long") if dwell > high else "within"
+        yield OnAll("dwell_deg", word)
     if read.timing_deg_btdc is not None and given.timing_deg_btdc is not None:
         off = read.timing_deg_btdc - given.timing_deg_btdc
         side = "early" if off > 0 else "late"
