@@ -17,7 +17,6 @@ from scipy.stats import t as student
 from core.assessment import Assessment
 from core.document.readings import final_of
 from core.document.records import CylinderRecord, Document
-from core.knowledge import knowledge
 from core.quantities import Dimension, Figure, Quantity, length_mm, pressure_pa
 
 GAUGE_SD_MM = 0.02  # One standard deviation of a gap read by blade; from memory.
@@ -217,11 +216,8 @@ def faults_between(before: Visit, after: Visit) -> dict[str, list[tuple[int, str
 
 
 def _suspected(visit: Visit) -> Iterator[tuple[int, str]]:
-    least = knowledge().suspected_from
-    for one in visit.assessment.cylinders:
-        for fault in one.faults:
-            if fault.probability >= least:
-                yield one.number, fault.fault
-    for pair in visit.assessment.pairs:
-        if pair.probability >= least:
-            yield pair.cylinders[0], pair.fault
+    """What is claimed of single cylinders, the likeliest fault of each claim."""
+    for one in visit.assessment.engine.claims:
+        if one.scope in ("cylinder", "pair"):
+            numbers = one.cylinders[:1] if one.scope == "pair" else one.cylinders
+            yield from ((number, fault) for number in numbers for fault in one.faults[:1])

@@ -116,11 +116,15 @@ def loose_pieces(document: Document) -> list[int]:
 
 def burnt(document: Document) -> list[int]:
     """Cylinders whose plug was eaten by heat, so that their crown is looked at first."""
-    rows = [row for row in case_tables().seen if row.lifted == "crown"]
+    rows = {(row.at, row.word) for row in case_tables().seen if row.lifted == "crown"}
     return [
         record.number
         for record in document.cylinders
-        if any(getattr(record.plug, row.at.removeprefix("plug/")) == row.word for row in rows)
+        if any(
+            (f"plug/{name}", value) in rows
+            for name, value in record.plug.items()
+            if isinstance(value, str)
+        )
     ]
 
 

@@ -14,6 +14,7 @@ from typing import Any, Literal
 import msgspec
 
 from core.errors import KnowledgeError
+from core.knowledge.plug_words import plug_words
 from core.knowledge.tables import SOURCE_KINDS, knowledge
 from core.vocabulary import Act, Grade, NextTest, words_of
 
@@ -170,6 +171,16 @@ def case_tables_of(rows: Mapping[str, Any]) -> CaseTables:
 
 def _check(tables: CaseTables) -> None:
     known = knowledge()
+    # What burns a plug may have burnt the piston: both tables name the same looks.
+    burnt = {
+        (f"plug/{field}", word)
+        for field, words in plug_words().items()
+        for word, entry in words.items()
+        if entry.spoils == "burnt"
+    }
+    first = {(one.at, one.word) for one in tables.seen if one.lifted == "crown"}
+    if burnt != first:
+        raise KnowledgeError("case.toml", sorted(burnt ^ first), "the burnt looks of plug.toml")
     faults = {fault.id for fault in known.faults}
     rows = {one.row for one in tables.hazards}
     channels = {**known.channels, **known.face_words}

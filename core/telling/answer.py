@@ -8,6 +8,7 @@ from typing import Any
 from msgspec import structs
 
 from core.assessment import Assessment, CylinderAsLeft, EngineAsLeft, Proof
+from core.document.distinct import distinct
 from core.document.records import Document
 from core.explanation.shared_reasons import SharedReasons
 from core.inference.model import Model
@@ -41,7 +42,7 @@ def assess(
     dict
         The assessment of the contract. The same document gives the same assessment.
     """
-    model = Model.of(Document.of(document))
+    model = Model.of(distinct(Document.of(document)))
     first = Material(model, Posterior(model))
     why = SharedReasons(model) if explain else None
     reports = _reports(first, why)

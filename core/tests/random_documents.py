@@ -18,10 +18,14 @@ USUAL = {
 }
 
 
-def random_document(source: random.Random) -> dict[str, Any]:
-    """A document that the schema allows; what its parts must agree on is seen to."""
+def random_document(source: random.Random, most: int = CYLINDERS[-1]) -> dict[str, Any]:
+    """A document that the schema allows; what its parts must agree on is seen to.
+
+    Of the larger engines there are few where `most` of their cylinders are usual.
+    """
     made = _Maker(source).made(SCHEMA, "")
-    engine, count = made["engine"], source.choice(CYLINDERS)
+    usual = [one for one in CYLINDERS if one <= most] * 3
+    engine, count = made["engine"], source.choice([*usual, *CYLINDERS])
     layouts = ["single"] if count == 1 else ["inline", "vee", "flat", "radial", "other"]
     engine["cylinders"], engine["layout"] = count, source.choice(layouts)
     for name in ("banks", "feeds", "firing_order"):

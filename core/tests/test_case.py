@@ -349,6 +349,22 @@ class ProofTests(TestCase):
         self.assertNotEqual(said.left["proof"]["state"], "passed")
 
 
+class TwiceTests(TestCase):
+    def test_what_was_typed_three_times_was_read_once(self):
+        swap = {"id": "s", "part": "coil", "from": 2, "to": 3, "result": "moved"}
+        read = {**compression([150, 128, 151, 149]), "id": "a"}
+        tests = {"compression": [read], "swap": [swap]}
+        again = {
+            name: [{**one, "id": f"{one['id']}{at}"} for at in range(3) for one in items]
+            for name, items in tests.items()
+        }
+        once, thrice = (told(TAN, TAN, TAN, TAN, tests=one) for one in (tests, again))
+        self.assertEqual(
+            [one["faults"] for one in once.said["cylinders"]],
+            [one["faults"] for one in thrice.said["cylinders"]],
+        )
+
+
 class OverdueTests(TestCase):
     SPECIFIED = {"specification": {"plug_interval": quantity(60_000, "km"),
                                    "plug_interval_years": 4}}  # fmt: skip

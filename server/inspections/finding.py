@@ -11,7 +11,6 @@ from uuid import UUID
 from django.db.models import Case, QuerySet, When
 
 from core.document.texts import texts
-from core.knowledge import knowledge
 
 if TYPE_CHECKING:
     from server.inspections.models import Inspection
@@ -57,15 +56,8 @@ def words(inspection: Inspection) -> str:
 
 
 def suspected(assessment: Mapping[str, Any]) -> list[str]:
-    """Ids of all faults that are suspected anywhere on the engine."""
-    listed = [
-        *assessment["engine"]["faults"],
-        *assessment["pairs"],
-        *(fault for one in assessment["cylinders"] for fault in one["faults"]),
-        *(fault for bank in assessment["banks"] for fault in bank["faults"]),
-    ]
-    least = knowledge().suspected_from
-    return sorted({one["fault"] for one in listed if one["probability"] >= least})
+    """Ids of all faults that are claimed anywhere on the engine, for certain or as suspected."""
+    return sorted({fault for one in assessment["engine"]["claims"] for fault in one["faults"]})
 
 
 def found(

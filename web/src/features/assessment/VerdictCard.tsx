@@ -60,6 +60,11 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
           {t("To expect: about {{expected_hours}} h, {{expected_cost}}; with bad luck (one in ten) {{bad_luck_hours}} h, {{bad_luck_cost}}. No quotation.", { expected_hours: Math.round(work.expected_hours), expected_cost: money(work.expected_cost, work.currency), bad_luck_hours: Math.round(work.bad_luck_hours), bad_luck_cost: money(work.bad_luck_cost, work.currency) })}
         </p>
       )}
+      {work.unexamined.bad_luck_cost > 0 && (
+        <p className="caption">
+          {t("What nobody looked at may cost {{expected_cost}} more, with bad luck {{bad_luck_cost}}; a client's figures leave it out.", { expected_cost: money(work.unexamined.expected_cost, work.currency), bad_luck_cost: money(work.unexamined.bad_luck_cost, work.currency) })}
+        </p>
+      )}
       {weighed && (next_tests[0] ? (
         <div className="border-t border-line pt-2">
           <p className="caption">{t("What to test next")}</p>
