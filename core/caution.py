@@ -13,5 +13,6 @@ class Caution:
     path: str
     text: str
     doubts: bool = False  # Whether what it is about is left out of the evidence.
+    also: tuple[str, ...] = ()  # What else is left out with it.
     beside: str = ""  # The other of two records that cannot both be right,
     cylinder: int = 0  # and the cylinder that they are of.

@@ -15,10 +15,9 @@ from core.hidden.situations import at_place
 from core.knowledge import knowledge
 from core.knowledge.tables import LOW
 from core.language import later, say, word_said
-from core.quantities import Dimension, Figure, Quantity
+from core.quantities import Dimension, Figure, Quantity, percent
 from core.refit.put_right import PutRight, put_right
 
-FRESH = 0.25
 WHEN = {
     "cold": later("when cold"),
     "warm": later("when warm"),
@@ -181,12 +180,8 @@ def known_of_cylinder(document: Document, cylinder: int) -> list[Known]:
     ]
     share = plug_age(document, cylinder)
     path = f"/cylinders/{cylinder}/plug/distance"
-    if share is not None and share > 1:
-        text = say("its plug has run {share:.1f} times its interval", share=share)
-        found.append(Known("plugs/overdue", path, text))
-    elif share is not None and share < FRESH:
-        text = say("its plug has run less than a quarter of its interval")
-        found.append(Known("plugs/fresh", path, text))
+    if share is not None:
+        found.append(_of_age(share, path))
     cure = cure_of(document)
     if cure is not None and cylinder in cure.cylinders:
         factors = knowledge().judgement["cured"]
@@ -197,6 +192,23 @@ def known_of_cylinder(document: Document, cylinder: int) -> list[Known]:
         }
         found.append(Known("cured/here", "/proof/complaint", _cured(cure), tuple(odds.items())))
     return found
+
+
+def _of_age(share: float, path: str) -> Known:
+    """What a plug's age says of its wear: a hazard that grows with every interval that it ran."""
+    worn, usual = chance_worn(share), knowledge().fault("plug-worn", "cylinder").prior
+    factor = worn / (1 - worn) * (1 - usual) / usual
+    text = say("its plug has run {share} of its interval", share=percent(share))
+    if share > 1:
+        text = say("its plug has run {share:.1f} times its interval", share=share)
+    return Known("plugs/age", path, text, (("plug-worn", factor),))
+
+
+def chance_worn(share: float) -> float:
+    """Chance that a plug is worn by its age alone, log-logistic in its intervals. [-]"""
+    table = knowledge().wear
+    odds = (share / table["half_at"]) ** table["steepness"]
+    return max(odds / (1 + odds), table["least"])
 
 
 def spoken_for(document: Document) -> set[str]:

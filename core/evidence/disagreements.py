@@ -11,7 +11,7 @@ from statistics import median
 
 from core.caution import Caution
 from core.document.readings import final_of, held_of, made
-from core.document.records import Document
+from core.document.records import CompressionTest, Document
 from core.evidence.findings import swap_path, swap_result
 from core.knowledge import knowledge
 from core.language import say, word_said
@@ -47,6 +47,10 @@ def _read_twice(document: Document) -> Iterator[Caution]:
     for one, other in combinations(document.tests.compression, 2):
         if (one.kind, one.engine_temperature) != (other.kind, other.engine_temperature):
             continue
+        gauges = _two_gauges(one, other)
+        if gauges:
+            yield gauges
+            continue
         again = {item.cylinder: item for item in other.readings if made(item)}
         for item in one.readings:
             second = again.get(item.cylinder)
@@ -64,6 +68,34 @@ def _read_twice(document: Document) -> Iterator[Caution]:
                 place = f"readings/{item.cylinder}/pressure"
                 paths = [f"/tests/compression/{test.id}/{place}" for test in (one, other)]
                 yield _said(item.cylinder, text, paths[0], paths[1])
+
+
+def _two_gauges(one: CompressionTest, other: CompressionTest) -> Caution | None:
+    """Two tests that say the same of every cylinder but for one factor: two gauges."""
+    rule = knowledge().pressure["disagree"]
+    first, second = (
+        {item.cylinder: pressure_pa(final) for item in test.readings
+         if made(item) and (final := final_of(item))}
+        for test in (one, other)
+    )  # fmt: skip
+    factors = [second[n] / first[n] for n in first.keys() & second.keys() if first[n] > 0]
+    if len(factors) < LEAST_PEERS or min(factors) <= 0:
+        return None
+    middle, level = median(factors), max(factors) / min(factors)
+    if level > rule["one_factor"] or max(middle, 1 / middle) < rule["twice"]:
+        return None
+    base = f"/tests/compression/{other.id}/readings"
+    return Caution(
+        "two-gauges",
+        base,
+        say(
+            "Two tests of one kind say the same of every cylinder, {share} of each other: that is "
+            "two gauges. The first is weighed; cylinders are compared within one test.",
+            share=percent(min(middle, 1 / middle)),
+        ),
+        doubts=True,
+        also=tuple(f"{base}/{number}/pressure" for number in second),
+    )
 
 
 def _blades(document: Document) -> Iterator[Caution]:

@@ -159,11 +159,16 @@ def _gaps(document: Document, doubted: frozenset[str]) -> Iterator[Finding]:
         if reference is None:
             continue
         ratio = length_mm(gap) / reference
+        least = document.engine.specification.gap_min
+        # Under the least it is compared with that, not with the widest.
+        under = (
+            bool(least) and length_mm(gap) < length_mm(least) / OVER if least else ratio < NARROW
+        )
         band = (
             "within"
             if _specified(document, gap)
             else "narrow"
-            if ratio < NARROW
+            if under
             else "within"
             if ratio < OVER
             else "over"

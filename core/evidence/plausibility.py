@@ -52,7 +52,7 @@ def warnings(document: Document, expected: Expectation, arrangement: Arrangement
 def doubted_by(cautions: Iterable[Caution]) -> frozenset[str]:
     """Paths of what is left out of the evidence until somebody has looked again."""
     doubting = [one for one in cautions if one.doubts]
-    return frozenset(path for one in doubting for path in (one.path, one.beside) if path)
+    return frozenset(path for one in doubting for path in (one.path, one.beside, *one.also) if path)
 
 
 def overdue_plugs(document: Document, arrangement: Arrangement) -> Iterator[Caution]:

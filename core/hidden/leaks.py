@@ -96,7 +96,8 @@ def leaks_of(cycle: str, cooling: str) -> Leaks:
     for at, combination in enumerate(states.mechanical.combinations):
         rings = np.zeros(len(ring_areas))
         if RINGS in combination:
-            rings[1:] = spread(RINGS)
+            holds = knowledge().pressure["spread"][RINGS]["holds"]
+            rings[0], rings[1:] = holds, (1 - holds) * spread(RINGS)
         else:
             rings[0] = 1.0
         areas, chances = np.zeros(1), np.ones(1)

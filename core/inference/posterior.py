@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from core.hidden.level import TEST, TIMING
 from core.hidden.situations import HABIT, PARTS
-from core.hidden.states import LEAKING, Vector
+from core.hidden.states import Vector
 from core.inference.model import Model
 from core.inference.solver import Solver
 from core.inference.weights import Weights
@@ -121,9 +121,14 @@ class Posterior:
         return self._repair[cylinder]
 
     def loses(self, cylinder: int) -> float:
-        """Chance that a cylinder loses pressure, by a leak of its own or a gasket beside it. [-]"""
+        """Chance that a cylinder loses pressure, by a leak of its own or a gasket beside it. [-]
+
+        Rings that pass oil and hold are no loss.
+        """
         if cylinder not in self._loses:
-            self._loses[cylinder] = self.top_end(cylinder, LEAKING)
+            at = self.model.index(cylinder)
+            holding = self._weights(at).by_mechanical * _holding(self.model, at)
+            self._loses[cylinder] = self._not(holding.sum(), at)
         return self._loses[cylinder]
 
     def top_end(self, cylinder: int, faults: tuple[str, ...]) -> float:
@@ -237,6 +242,24 @@ def _tight(model: Model, at: int) -> Vector:
     weights = model.solution.beliefs[at].weights
     told = leak.only(shut).respond(model.solution.cavity[at][shut], weights, leaks.leaking)
     return np.asarray(told[0])
+
+
+def _holding(model: Model, at: int) -> Vector:
+    """What is said to a cylinder together with nothing that leaks at all, shape (c, m)."""
+    problem, leak = model.problem, model.solution.leak[at]
+    tight = problem.leaks.beside[0, 0]
+    said, cavity = problem.pressures[at], model.solution.cavity[at][leak.pairs == tight][0]
+    none = problem.leaks.weights[tight, 0]  # Of no leak area, given the combination.
+    if said.density is None:
+        heard = cavity.sum(axis=1)
+    else:
+        scale, kept = float(said.density.max()), model.solution.kept
+        heard = cavity @ (said.density[kept, 0] / scale)
+        for context, moved in problem.shifted[at].items():
+            if moved.density is not None:
+                heard[context] = cavity[context] @ (moved.density[kept, 0] / scale)
+    ear = 1.0 if said.heard is None else said.heard[tight]
+    return np.asarray(heard[:, None] * none * ear)
 
 
 def _of_cylinder(

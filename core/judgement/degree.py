@@ -54,7 +54,8 @@ def slight_leak(model: Model, cylinder: int, first: Model | None = None) -> floa
         return 0.0
     at = model.index(cylinder)
     problem, belief = model.problem, model.solution.beliefs[at]
-    slight = _totals(problem) < knowledge().consequences["grades"]["gross"]
+    totals = _totals(problem)
+    slight = (totals > 0) & (totals < knowledge().consequences["grades"]["gross"])
     combinations = problem.words[at].tables.states.mechanical.combinations
     leaks_only = np.array([bool(one) and one <= set(LEAKING) for one in combinations])
     areas = areas_given(read.problem, read.solution, at)
@@ -69,9 +70,10 @@ def degree_of(model: Model, cylinder: int) -> Degree:
     mechanical = problem.words[at].tables.states.mechanical
     leaking = mechanical.active(LEAKING)
     weight = (areas_given(problem, model.solution, at) * belief.mechanical)[:, leaking].sum(axis=1)
+    totals = _totals(problem)
+    weight = np.where(totals > 0, weight, 0.0)  # Rings that hold leak nothing.
     if weight.sum() <= 0:
         return "plain"
-    totals = _totals(problem)
     order = np.argsort(totals)
     median = totals[order][np.searchsorted(np.cumsum(weight[order]), weight.sum() / 2)]
     if median < knowledge().consequences["grades"]["gross"]:

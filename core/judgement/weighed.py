@@ -19,7 +19,7 @@ from core.judgement.degree import degree_of, figure_of, slight_leak
 from core.judgement.material import Material
 from core.judgement.shared_faults import at_its_place
 from core.knowledge import Fault, knowledge
-from core.knowledge.case import case_tables
+from core.knowledge.case import Topic, case_tables
 from core.language import listed, say
 from core.vocabulary import Grade
 
@@ -164,11 +164,26 @@ class _Cylinder:
                 degree=degree_of(self.material.model, self.number) if leak else "",
                 figure=self._figure() if leak else "",
                 row=self._row(name, faults) if stands(chance) else "",
-                settles=row.settles[0] if row.settles else "",
+                settles=self._settles(row),
                 stands=stands(chance),
                 explains=row.faults,
             )
         ]  # fmt: skip
+
+    def _settles(self, row: Topic) -> str:
+        """The first test of a topic that was not made yet."""
+        document, number = self.material.document, self.number
+        record = document.cylinder(number)
+        kinds = {one.kind for one in self.material.model.gauged_of(number)}
+        made = {
+            "plug": record.plug.recorded,
+            "wet-compression": "wet" in kinds or "dry" not in kinds,
+            "leakdown": "leak-down" in kinds,
+            "borescope": record.borescope.recorded,
+            "spark": any(one.cylinder == number for one in document.tests.spark),
+            "balance": any(one.cylinder == number for one in document.tests.balance),
+        }
+        return next((one for one in row.settles if not made.get(one)), "")
 
     def _whatever(self, found: Sequence[Claim]) -> list[Claim]:
         """A repair is likelier than not, and nothing by itself: the leading ways are told."""

@@ -38,6 +38,7 @@ class Ladder(Row, frozen=True):
     alike: float
     almost: float
     certain: float
+    patience: float
 
 
 class Topic(Row, frozen=True):

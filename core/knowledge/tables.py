@@ -152,6 +152,7 @@ class Knowledge:
     shared: Mapping[str, SharedFinding]
     modifiers: Mapping[str, Modifier]
     bank_code: Mapping[str, Any]
+    wear: Mapping[str, float]
     pressure: Mapping[str, Any]
     phrases: Mapping[str, Mapping[str, str]]
     consequences: Mapping[str, Any]
@@ -258,6 +259,7 @@ def knowledge() -> Knowledge:
             for item in raw["modifiers"]["modifier"]
         },
         bank_code=raw["modifiers"]["bank_code"],
+        wear=raw["modifiers"]["wear"],
         pressure=raw["pressure"],
         phrases={**raw["phrases"], **plug_phrases()},
         consequences=raw["consequences"],

@@ -98,7 +98,10 @@ def next_tests(case: Case, forbidden: frozenset[str] = frozenset()) -> list[Next
     asked = case.material.coded.keys() & job
     ranked: dict[str, list[Candidate]] = {}
     settled = {number for number in job if _is_settled(case, number)}
+    settling = {one.settles for one in case.claims if one.of_cylinders and one.settles}
     for one in tests:
+        if _is_sound(case, one.cylinder):
+            continue
         if opened and one.opened() < knowledge().suspected_from and one.cylinder not in asked:
             continue
         for test, bits in one.bits().items():
@@ -130,10 +133,12 @@ def next_tests(case: Case, forbidden: frozenset[str] = frozenset()) -> list[Next
         first = {"borescope"}
     if model.level_faults["test-condition"] >= SPOILT and model.readings:
         first = {"compression"}  # Nothing that was read so can be built on.
+    patience = case_tables().ladder.patience * min((one.minutes for one in acts), default=0.0)
     acts.sort(
         key=lambda one: (
             one.test not in always,
             one.test not in first,
+            one.test not in settling or one.minutes > patience,
             -one.bits / one.minutes,
             one.test,
         )
@@ -147,6 +152,14 @@ def next_tests(case: Case, forbidden: frozenset[str] = frozenset()) -> list[Next
     known = {one.test for one in before}
     listed_ = [*before, *(one for one in acts if one.test not in known)][:MOST_LISTED]
     return _one_at_a_time(case, listed_)
+
+
+def _is_sound(case: Case, number: int) -> bool:
+    """Whether a cylinder was read and measured, nothing is claimed of it, and nobody asks more."""
+    read = case.material.document.cylinder(number).plug.recorded
+    gauged = bool(case.material.model.gauged_of(number))
+    quiet = number in case.sound and case.question.state != "open"
+    return quiet and read and gauged and not case.retest
 
 
 def _is_settled(case: Case, number: int) -> bool:

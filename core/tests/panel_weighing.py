@@ -1,7 +1,6 @@
 """Records about what speaks together and what apart: expectation and reason first.
 
 Common practice, no other source; written before the rules that answer them, in other words than the
-tables'. `likely` holds chances (least, most) by (cylinder, fault); `grades` the letters that are fit.
 """
 
 from __future__ import annotations
@@ -81,7 +80,7 @@ WEIGHING = (
         "oil use is explained once, by whichever cylinder explains it: it names nobody",
         engine(4, *[TAN] * 4, tests=read(*EVEN), job={"complaints": ["oil-use"]}, **CARBURETTED),
         chances={**each("ring-sealing", 0, 0.2), **each("valve-stem-oil", 0, 0.25)},
-        grades={n: SOUND for n in (1, 2, 3, 4)},
+        grades=dict.fromkeys((1, 2, 3, 4), SOUND),
     ),
     # ----------------------------------------------------------------------- blow-by is normal
     Case(
@@ -89,7 +88,7 @@ WEIGHING = (
         "air at the filler is normal up to some percent",
         engine(4, *[TAN] * 4, tests=leakdown(*[(6, "crankcase")] * 4,
                restrictor=quantity(0.04, "in")), **CARBURETTED),
-        grades={n: SOUND for n in (1, 2, 3, 4)},
+        grades=dict.fromkeys((1, 2, 3, 4), SOUND),
     ),
     Case(
         "one blows by, the others whisper",
@@ -118,7 +117,7 @@ WEIGHING = (
         engine(4, *[TAN] * 4, tests={"compression": [
             {**compression([150, 148, 151, 149]), "id": "a", "gauge": "old"},
             {**compression([112, 110, 113, 111]), "id": "b", "gauge": "new"}]}, **CARBURETTED),
-        grades={n: SOUND for n in (1, 2, 3, 4)},
+        grades=dict.fromkeys((1, 2, 3, 4), SOUND),
     ),
     Case(
         "two gauges, and one cylinder low on both",
@@ -136,7 +135,7 @@ WEIGHING = (
                banks=[{"name": "l", "cylinders": [1, 3, 5]}, {"name": "r", "cylinders": [2, 4, 6]}],
                tests=read(180, 178, 182, 179, 181, 180), fuel_system="direct",
                ignition="coil-on-plug"),
-        grades={n: SOUND for n in range(1, 7)},
+        grades=dict.fromkeys(range(1, 7), SOUND),
     ),
     # ------------------------------------------------------------------------ a sudden stop, gaps
     Case(
