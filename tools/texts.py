@@ -29,7 +29,7 @@ TABLES: dict[str, tuple[str, ...]] = {
     "core/knowledge/faults.toml": ("label",),
     "core/knowledge/phrases.toml": ("*",),
     "core/knowledge/plug.toml": ("says", "denies"),
-    "core/knowledge/judgement.toml": ("reason", "text", "catalyst", "four_stroke"),
+    "core/knowledge/judgement.toml": ("reason", "text", "open", "catalyst", "four_stroke"),
     "core/knowledge/tests.toml": ("label", "tells", "results", "tells_alone", "results_alone"),
     "core/knowledge/consequences.toml": ("grade_words", "told"),
     "core/knowledge/plan.toml": ("text", "title", "why", "step.note"),

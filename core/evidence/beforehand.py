@@ -208,7 +208,7 @@ def chance_worn(share: float) -> float:
     """Chance that a plug is worn by its age alone, log-logistic in its intervals. [-]"""
     table = knowledge().wear
     odds = (share / table["half_at"]) ** table["steepness"]
-    return max(odds / (1 + odds), table["least"])
+    return float(max(odds / (1 + odds), table["least"]))
 
 
 def spoken_for(document: Document) -> set[str]:

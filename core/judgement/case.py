@@ -133,7 +133,7 @@ def case_of(
     found += _contradicted(material)
     found += besides
     if closed:  # What will be due one day is no part of it.
-        found = [one for one in found if one.stands and one.rank >= WATCH]
+        found = [one for one in found if one.stands and one.basis != "rule"]
     asked = material.asked
     claims = in_order(together(found), asked)
     asked_of = first.material if first else material

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Literal
 
 from core.assessment import Proof, Question
 from core.document.records import Job
 from core.evidence import codes
 from core.evidence.beforehand import WHEN, Known
-from core.judgement.claims import Claim, phrase, sentence
+from core.judgement.claims import PLUG_FIRST, Claim, phrase, sentence, whom
 from core.judgement.material import Material
 from core.language import begun, cylinders_said, later, listed, say, word_said
 
@@ -128,7 +128,7 @@ def _text(
     material: Material, answers: Sequence[Claim], open_codes: set[int], claims: Sequence[Claim]
 ) -> str:
     everyone = len(material.cylinders)
-    parts = [_within(one, everyone, set(material.coded)) for one in answers]
+    parts = list(_answers(answers, everyone, set(material.coded)))
     unread = sorted(open_codes - material.examined)
     read = sorted(open_codes & material.examined)
     if read:
@@ -161,12 +161,23 @@ def _asked(material: Material) -> str:
     return f"{came}; {today}" if today else came
 
 
-def _within(one: Claim, everyone: int, coded: set[int]) -> str:
-    """A claim as the answer in the question's sentence; whom it asks about is not said twice."""
-    if everyone == 1 or (one.scope == "cylinder" and set(one.cylinders) == coded):
-        return phrase(one)
-    told = sentence(one, everyone).rstrip(".")
-    return f"{told[0].lower()}{told[1:]}"
+def _answers(answers: Sequence[Claim], everyone: int, coded: set[int]) -> Iterator[str]:
+    """The claims that answer it, of one cylinder together; whom it asks about is not said twice."""
+    together: dict[tuple[int, ...], list[Claim]] = {}
+    for one in answers:
+        if one.scope == "cylinder" and one.about != PLUG_FIRST:
+            together.setdefault(one.cylinders, []).append(one)
+    for one in answers:
+        if one.scope != "cylinder" or one.about == PLUG_FIRST:
+            told = phrase(one) if everyone == 1 else sentence(one, everyone).rstrip(".")
+            yield f"{told[0].lower()}{told[1:]}"
+        elif one is together[one.cylinders][0]:
+            told = "; ".join(phrase(other) for other in together[one.cylinders])
+            if everyone == 1 or set(one.cylinders) == coded:
+                yield told
+            else:
+                where = whom(one, everyone)
+                yield f"{where[0].lower()}{where[1:]}: {told}"
 
 
 def _came_with(material: Material) -> str:
@@ -179,7 +190,12 @@ def _came_with(material: Material) -> str:
     told = listed(complaints)
     if coded and told:
         told = say("{complaint} on {numbers}", complaint=told, numbers=listed(coded))
-    when = [say(WHEN[one]) if one in WHEN else word_said(one) for one in job.complaint_when]
+    said = set(" ".join(job.complaints).replace("-", " ").split())
+    when = [
+        say(WHEN[one]) if one in WHEN else word_said(one)
+        for one in job.complaint_when
+        if one not in said
+    ]
     if when and told:
         told = f"{told} {listed(when)}"
     stored = listed(job.trouble_codes)

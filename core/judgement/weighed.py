@@ -244,6 +244,8 @@ class _Cylinder:
         """The hazard of what is open: of its likeliest way that has one and forbids nothing."""
         if name == "stops":
             return "piston"
+        if name == "pressure" and {"exhaust-valve-sealing", GASKET} & set(faults):
+            return "burning-leak"
         rows = [case_tables().hazard_of(one) for one in faults]
         mild = [one.row for one in rows if one is not None and one.answer != "no"]
         return mild[0] if mild else ""

@@ -110,6 +110,7 @@ class Hazard(Row, frozen=True):
     hazard: str
     answer: Answer
     text: str
+    open: str = ""
     faults: tuple[str, ...] = ()
     shared: tuple[str, ...] = ()
     two_stroke: Answer | None = None

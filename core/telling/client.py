@@ -284,10 +284,16 @@ def _wanted(document: Document) -> str:
     return say("Wanted: at least {low:g} {unit}.", low=low.value, unit=low.unit) if low else ""
 
 
+def _renewed(fitted: Sequence[int]) -> str:
+    if len(fitted) == 1:
+        return say("{fitted} was renewed", fitted=fitted[0])
+    return say("{fitted} were renewed", fitted=listed(fitted))
+
+
 def _plugs(document: Document, assessment: Assessment) -> str:
     """What to do with the plugs that were found; those that were fitted since are told as done."""
     fitted = {one.cylinder for one in document.refit.cylinders if one.fitted and not one.reused}
-    parts = [say("{fitted} were renewed", fitted=listed(sorted(fitted)))] if fitted else []
+    parts = [_renewed(sorted(fitted))] if fitted else []
     left = assessment.engine.as_left
     if left and left.proof.state == "passed":
         return f"{begun('; '.join(parts))}." if parts else ""

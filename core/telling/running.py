@@ -59,13 +59,14 @@ def _hazard(row: Row, claims: Sequence[Claim], case: Case) -> Hazard:
     own = [one for one in claims if one.scope != "engine" or case.everyone == 1]
     numbers = tuple(sorted({number for one in own for number in one.cylinders}))
     whole = len(own) < len(claims) or len(numbers) == case.everyone
+    told = row.open if row.open and all(one.ways for one in claims) else row.text
     where = say("The engine") if whole else begun(cylinders_said(numbers, counted=True))
     return Hazard(
         hazard=row.hazard,
         answer=row.answer_on(document.engine.cycle),
         probability=round(min(max(one.probability for one in claims), 1.0), 6),
         cylinders=numbers,
-        text=f"{where}: {say(row.text)}{_more(row, document)}.",
+        text=f"{where}: {say(told)}{_more(row, document)}.",
     )
 
 

@@ -21,7 +21,7 @@ from core.tests.random_documents import random_document
 
 DEMO = Path(__file__).parents[2] / "server" / "demo" / "documents"
 FOOLISH = 5  # Of any kind, for each hundred records; of the grave none is borne.
-LEGAL, SIMULATED, PARTS = 1000, 1000, 2
+LEGAL, SIMULATED, PARTS = 800, 1200, 2
 
 
 def legal(part: int) -> Iterator[tuple[str, dict[str, Any]]]:
@@ -29,7 +29,7 @@ def legal(part: int) -> Iterator[tuple[str, dict[str, Any]]]:
     source, made = random.Random(700 + part), 0
     while made < LEGAL // PARTS:
         try:
-            checked = check_document(random_document(source, most=8))
+            checked = check_document(random_document(source, most=5))
         except DocumentRefused:
             continue
         made += 1

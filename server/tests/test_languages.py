@@ -73,11 +73,11 @@ class LanguageTests(ReportCase):
         self.client.logout()
         page = self.client.get(address)
         self.assertContains(page, '<html lang="de">')
-        self.assertContains(page, "Zylinder 4 und 6: undicht zueinander")
+        self.assertContains(page, "Zylinder 4 und 6: ein Leck vom einen in den anderen")
         self.assertContains(page, "690 kPa")
         self.assertContains(page, 'href="?language=en"')
         english = self.client.get(f"{address}?language=en")
-        self.assertContains(english, "Cylinders 4 and 6 leak into each other")
+        self.assertContains(english, "Cylinders 4 and 6: a leak from one into the other")
         gone = self.client.get("/r/guessed", headers={"Accept-Language": "de-AT,en;q=0.5"})
         self.assertContains(gone, "abgelaufen", status_code=404)
 

@@ -23,7 +23,7 @@ class ShopJourney(BrowserTestCase):
         self.sign_in()
         for title, story in (
             ("Launch Grebe", "exhaust valve not sealing ("),
-            ("Merganser", "Cylinders 4 and 6 lose pressure together"),
+            ("Merganser", "cylinders 4 and 6 lose pressure together"),
             ("Village fire pump", "No fault found in what was examined"),
         ):
             row = self.page.get_by_role("link").filter(has_text="read by").filter(has_text=title)

@@ -117,6 +117,8 @@ function Figures({ order }: { order: WorkOrder }) {
 
 function Steps({ recorder, order }: Props) {
   const left = Math.round(order.minutes);
+  const open = order.steps.filter((step) => step.state === "open" || step.state === "barred");
+  const settled = order.steps.filter((step) => !open.includes(step));
   return (
     <section aria-label={t("Steps")}>
       <h3 className="mb-1 flex justify-between border-b border-line font-bold">
@@ -126,10 +128,20 @@ function Steps({ recorder, order }: Props) {
         <b>{order.school.title}:</b> {order.school.why}.
       </p>
       <ol className="grid gap-1">
-        {order.steps.map((step) => (
+        {open.map((step) => (
           <StepRow key={step.id} step={step} recorder={recorder} />
         ))}
       </ol>
+      {settled.length > 0 && (
+        <details className="mt-2" open={open.length === 0}>
+          <summary className="target cursor-pointer text-soft">{t("Settled: {{count}}", { count: settled.length })}</summary>
+          <ol className="grid gap-1">
+            {settled.map((step) => (
+              <StepRow key={step.id} step={step} recorder={recorder} />
+            ))}
+          </ol>
+        </details>
+      )}
       {order.acts.length > 0 && <Acts acts={order.acts} />}
     </section>
   );
