@@ -84,7 +84,7 @@ def client_answer(document: Document, assessment: Assessment) -> ClientAnswer:
     parts = [_question(assessment), say(words()["answer"][kind])]
     if document.inspection.purpose == "pre-purchase":
         parts.append(say(words()["before-purchase"][kind]))
-    told = [one for one in claims if one.client]
+    told = [one for one in claims if one.client and not _seen_already(one, claims)]
     said = [one.client for one in told]
     if len(said) > MOST_SENTENCES:
         said = [
@@ -105,6 +105,16 @@ def client_answer(document: Document, assessment: Assessment) -> ClientAnswer:
         plugs=_plugs(document, assessment),
         next=_next(assessment, kind),
         states={one.number: say(words()["state"][one.grade_now]) for one in assessment.cylinders},
+    )
+
+
+def _seen_already(one: Claim, claims: Sequence[Claim]) -> bool:
+    """Whether what is only weighed was seen on the same cylinders, with the same consequence."""
+    return one.basis == "weighed" and any(
+        other.basis == "seen"
+        and (other.cylinders, other.leads_to) == (one.cylinders, one.leads_to)
+        and other.leads_to in INSIDE
+        for other in claims
     )
 
 

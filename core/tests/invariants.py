@@ -409,11 +409,12 @@ def nobody_named_is_praised(said: Said) -> Iterator[str]:
 @invariant()
 def page_one_tells_what_is_grave(said: Said) -> Iterator[str]:
     """The client's page names the worst, or says that there is more."""
-    grave = [c["client"] for c in said.now["claims"] if c["stands"] and c["grade"] in "DE"]
+    grave = [c for c in said.now["claims"] if c["stands"] and c["grade"] in "DE"]
     behind = " ".join(said.page.behind)
-    for text in grave:
-        if text not in behind and "There is more" not in behind:
-            yield f"page one lacks {text!r}"
+    told = [(c["cylinders"], c["leads_to"]) for c in grave if c["client"] in behind]
+    for one in grave:
+        if (one["cylinders"], one["leads_to"]) not in told and "There is more" not in behind:
+            yield f"page one lacks {one['client']!r}"
 
 
 @invariant(grave=True)

@@ -28,7 +28,8 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
   // By no rules at all: it was begun without a network, and nothing is claimed of it.
   const weighed = assessment.rules_version !== "";
   const now = engine.as_left;
-  const { may_run, work, claims, rest, grade } = now ?? engine;
+  const { may_run, work, rest, grade } = now ?? engine;
+  const claims = (now ?? engine).claims.filter((one) => !saidAbove(one, engine));
   return (
     <section className="sheet grid content-start gap-2 p-3" aria-label={t("Verdict")}>
       {now && (
@@ -96,13 +97,18 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
   );
 }
 
+/** Whether a claim is of the question itself: it is not explained, or not proved; the headline says so. */
+function saidAbove({ scope, basis, faults }: Assessment["engine"]["claims"][number], { question }: Assessment["engine"]) {
+  return question.text !== "" && scope === "engine" && basis === "rule" && faults.length === 0;
+}
+
 /** What it came with, and how that stands; or what it all comes to. */
 function headline({ question, claims, verdict }: Assessment["engine"], now: Assessment["engine"]["as_left"]) {
   const told = now?.claims ?? claims;
   if (told.length === 0) return now?.verdict ?? verdict;
   if (!question.text) return t("What stands");
   if (now) return firstOf(now.verdict);
-  return question.state === "answered" ? `${question.asked}.` : question.text;
+  return question.state === "answered" ? t("{{asked}}: explained by what stands.", { asked: question.asked }) : question.text;
 }
 
 /** The first sentence of a verdict. */
