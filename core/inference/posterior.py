@@ -177,11 +177,16 @@ class Posterior:
     def _not_of_parts(self, at: int) -> Vector:
         """Of every context of a cylinder, the share that no bank, feed, coil or lead makes."""
         situations, chances = self.model.situations, self.model.solution.situation
-        parts = np.any([situations.acting[where] for where in PARTS], axis=0)[:, at]
         contexts = situations.context_of[:, at]
         every = np.bincount(contexts, chances, len(situations.contexts))
-        acting = np.bincount(contexts, chances * parts, len(situations.contexts))
+        acting = np.bincount(contexts, chances * self._by_parts[:, at], len(situations.contexts))
         return np.asarray(1 - acting / np.maximum(every, 1e-300))
+
+    @cached_property
+    def _by_parts(self) -> Vector:
+        """Whether a bank, feed, coil or lead acts on a cylinder, shape (situations, cylinders)."""
+        acting = self.model.situations.acting
+        return np.asarray(np.any([acting[where] for where in PARTS], axis=0))
 
     @cached_property
     def draws(self) -> Draws:
@@ -302,7 +307,7 @@ def _of_cylinder(
 def _drawn(weights: Vector, spread: Vector) -> Index:
     """Which outcome each draw has, from weights of shape (d, outcomes)."""
     edges = np.cumsum(np.maximum(weights, 0.0), axis=1)
-    return np.asarray((edges[:, :-1] < (spread * edges[:, -1])[:, None]).sum(axis=1))
+    return np.asarray((edges >= (spread * edges[:, -1])[:, None]).argmax(axis=1))
 
 
 @cache

@@ -175,7 +175,15 @@ class Knowledge:
         return float(self.consequences["suspicion"]["from"])
 
     def of_scope(self, scope: str) -> tuple[Fault, ...]:
-        return tuple(fault for fault in self.faults if scope in fault.scopes)
+        return self._within[scope]
+
+    @cached_property
+    def _within(self) -> dict[str, tuple[Fault, ...]]:
+        scopes = {scope for fault in self.faults for scope in fault.scopes}
+        return {
+            scope: tuple(fault for fault in self.faults if scope in fault.scopes)
+            for scope in scopes
+        }
 
     def cylinder_faults(self, which: Callable[[Fault], object]) -> tuple[str, ...]:
         """The cylinder faults of which a column of the table says something, in its order."""

@@ -30,6 +30,7 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
   const now = engine.as_left;
   const { may_run, work, rest, grade } = now ?? engine;
   const claims = (now ?? engine).claims.filter((one) => !saidAbove(one, engine));
+  const open = now?.open.filter((point) => !claims.some((one) => one.text === `${point}.`)) ?? [];
   return (
     <section className="sheet grid content-start gap-2 p-3" aria-label={t("Verdict")}>
       {now && (
@@ -53,7 +54,7 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
       </div>
       {claims.length > 0 && <Claims claims={claims} onChoose={onChoose} />}
       {claims.length > 0 && rest && <p className="caption">{unbroken(rest)}</p>}
-      {now && now.open.length > 0 && <Open points={now.open} />}
+      {open.length > 0 && <Open points={open} />}
       {weighed && <Running may_run={may_run} />}
       <PlugSet cylinders={assessment.cylinders} />
       {work.expected_hours >= 1 && (
