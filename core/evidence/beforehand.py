@@ -325,7 +325,3 @@ def odds_of(known: Iterable[Known]) -> Odds:
         for fault, factor in one.odds.items():
             odds[fault] = odds.get(fault, 1.0) * factor
     return odds
-
-
-def _spoken(complaint: str) -> str:
-    return complaint.replace("-", " ")

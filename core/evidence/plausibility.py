@@ -213,7 +213,7 @@ def contradictions(document: Document) -> Iterator[Caution]:
 def intermittent(document: Document) -> Iterator[Caution]:
     """A code or a complaint that today's tests do not show stands all the same."""
     job = document.inspection
-    came = [*job.trouble_codes, *(name.replace("-", " ") for name in job.complaints)]
+    came = [*job.trouble_codes, *(word_said(name) for name in job.complaints)]
     if job.fine_today and came:
         text = say(
             "It was fine today, and yet there was {came}: that comes and goes. Ask when, how "

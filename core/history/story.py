@@ -97,7 +97,7 @@ def _turned_out(document: Document) -> Iterator[Event]:
     opened = document.outcome.cylinders
     for one in opened:
         if one.found:
-            labels = [_label(fault) for fault in one.found]
+            labels = [fault_said(fault) for fault in one.found]
             text = one_of(labels) if one.one_of else listed(labels)
             yield Event(
                 "opened", say("cylinder {cylinder}: {text}", cylinder=one.cylinder, text=text)
@@ -106,11 +106,11 @@ def _turned_out(document: Document) -> Iterator[Event]:
     if sound:
         yield Event("opened", say("nothing found on {sound}", sound=listed(sound)))
     if document.outcome.engine_faults:
-        shared = listed([_label(one) for one in document.outcome.engine_faults])
+        shared = listed([fault_said(one) for one in document.outcome.engine_faults])
         yield Event("opened", say("of all: {shared}", shared=shared))
 
 
-def _label(fault: str) -> str:
+def fault_said(fault: str) -> str:
     """What a fault is called; a gap that was off has no other name."""
     known = [say(one.label) for one in knowledge().faults if one.id == fault]
     return known[0] if known else word_said(fault)

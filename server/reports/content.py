@@ -14,6 +14,7 @@ from core.comparison.board import board, orders
 from core.document.job import cylinders_of_job
 from core.document.records import Document
 from core.document.units import in_units, told_in_units
+from core.history.story import fault_said
 from core.judgement.claims import claimed
 from core.knowledge import knowledge
 from core.language import (
@@ -202,10 +203,6 @@ def _told(document: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
         yield say("Note"), given["note"]
 
 
-def _label(fault: str, scope: str) -> str:
-    return say(knowledge().fault(fault, scope).label)
-
-
 def _because(fault: Mapping[str, Any]) -> list[dict[str, str]]:
     return [
         {
@@ -255,7 +252,7 @@ def _suspect(
         "overruled": overruled
         and {
             **overruled,
-            "label": _label(overruled["fault"], "cylinder") if "fault" in overruled else "",
+            "label": fault_said(overruled["fault"]) if "fault" in overruled else "",
         },
     }
 

@@ -315,13 +315,14 @@ class WordingTests(ReportCase):
     def test_the_inspectors_word_stands_beside_the_computed_one(self):
         self.record(
             said("/judgement/cylinders/4/grade", "B"),
-            said("/judgement/cylinders/4/fault", "plug-loose"),
-            said("/judgement/cylinders/4/reason", "it hissed until it was tightened"),
+            said("/judgement/cylinders/4/fault", "head-gasket-between"),
+            said("/judgement/cylinders/4/reason", "air from the next hole"),
         )
         page = " ".join(self.page().split())
         self.assertIn("Cylinder 4: repair", page)
         self.assertIn("The inspector says otherwise:", page)
-        self.assertIn("it hissed until it was tightened", page)
+        self.assertIn("air from the next hole", page)
+        self.assertIn("gasket leaking between neighbours", page)
 
     def test_what_was_not_done_is_said(self):
         self.record(said("/work/steps/wells/state", "skipped"))
