@@ -346,20 +346,3 @@ def _dried(plug: Plug) -> Plug:
     if plug.wet_with in ("oil", "coolant", "water", "premix"):
         return plug
     return structs.replace(plug, wetness=None, wet_with=None, smell=None)
-
-
-# -------------------------------------------------------------------------------- what is said
-
-
-def done_in_words(document: Document) -> str:
-    """What was done, in one sentence; that nobody can know which of two parts it was."""
-    done = put_right(document)
-    if not done:
-        return say("Nothing was put right.")
-    acts = "; ".join(one.spoken for one in done)
-    said = f"{acts[0].upper()}{acts[1:]}."
-    after = document.proof.complaint
-    if not after:
-        return said
-    went = say(COMPLAINT[after])
-    return f"{said} {went[0].upper()}{went[1:]}."

@@ -20,7 +20,7 @@ from core.assessment import (
 from core.evidence.disqualified import read_again
 from core.hidden.states import LEAKING
 from core.judgement.acceptance import by_rule
-from core.judgement.claims import GASKET, RANKED, Claim, consequence_of, in_order, together
+from core.judgement.claims import GASKET, RANKED, Claim, consequence_of, in_order, ruled, together
 from core.judgement.material import Material
 from core.judgement.on_plugs import on_plugs
 from core.judgement.question import question_of
@@ -267,37 +267,14 @@ def _unanswered(material: Material, question: Question, claims: Sequence[Claim])
             base=0.0,
             grade="C",
         )
-    elif (
-        question.state == "open"
-        and not unread
-        and (material.told or material.document.distributor.recorded)
-    ):
+        return
+    looked = material.told or material.document.distributor.recorded
+    if job.fine_today and question.state != "none":
+        label = say("it comes and goes: what it came with was not there today")
+        yield ruled("intermittent", label, "C", material.cylinders)
+    elif question.state == "open" and not unread and looked:
         label = say("what it came with is not explained yet")
-        if job.fine_today:
-            label = say("it comes and goes: what it came with was not there today")
-        yield Claim(
-            about="intermittent" if job.fine_today else "unexplained",
-            cylinders=material.cylinders,
-            label=label,
-            basis="rule",
-            probability=1.0,
-            base=0.0,
-            grade="C",
-            own_grade="A",
-            scope="engine",
-        )
-    elif job.fine_today and question.state != "none":
-        yield Claim(
-            about="intermittent",
-            cylinders=material.cylinders,
-            label=say("it comes and goes: what it came with was not there today"),
-            basis="rule",
-            probability=1.0,
-            base=0.0,
-            grade="C",
-            own_grade="A",
-            scope="engine",
-        )
+        yield ruled("unexplained", label, "C", material.cylinders)
 
 
 def _grade(material: Material, number: int, claims: Sequence[Claim], *, retest: bool) -> Grade:

@@ -85,6 +85,21 @@ class Claim:
         return self.own_grade if self.own_grade != "U" else self.grade
 
 
+def ruled(about: str, label: str, grade: Grade, cylinders: Sequence[int]) -> Claim:
+    """What a rule says of the whole engine, and of none of its cylinders."""
+    return Claim(
+        about=about,
+        cylinders=tuple(cylinders),
+        label=label,
+        basis="rule",
+        probability=1.0,
+        base=0.0,
+        grade=grade,
+        own_grade="A",
+        scope="engine",
+    )
+
+
 def graded(
     probability: float, consequence: str, *, asked: bool = False, cuts_out: bool = False,
     stops: bool = False, slight: float = 0.0,

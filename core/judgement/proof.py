@@ -13,7 +13,7 @@ from core.document.records import Document
 from core.evidence.findings import coded_cylinders
 from core.hidden.states import LEAKING
 from core.judgement.as_left import INSIDE
-from core.judgement.claims import GASKET, Claim
+from core.judgement.claims import GASKET, Claim, ruled
 from core.judgement.seen import crown_unseen, loose_pieces
 from core.knowledge import knowledge
 from core.knowledge.case import case_tables
@@ -74,19 +74,13 @@ def _failed(document: Document, claims: Sequence[Claim]) -> Iterator[str]:
             yield say("the noise at {where} is still there", where=where)
         if one.felt == "none":
             yield say("{where} changes nothing when it is cut out", where=where)
-    opened = {
-        n
-        for one in put_right(document)
-        if one.part in INSIDE
-        for n in _all(document, one.cylinders)
-    }
     leaking = {
         number
         for claim in claims
         if claim.stands and claim.of_cylinders and {*LEAKING, GASKET} & {*claim.explains}
         for number in claim.cylinders
     }
-    still = sorted(opened & leaking & _read(document))
+    still = sorted(_opened(document) & leaking & _read(document))
     if still:
         yield say("still leaking: {where}", where=cylinders_said(still))
 
@@ -171,6 +165,16 @@ def _all(document: Document, cylinders: Sequence[int]) -> Sequence[int]:
     return cylinders or range(1, document.engine.cylinders + 1)
 
 
+def _opened(document: Document) -> set[int]:
+    """Cylinders that something inside was put right of."""
+    return {
+        number
+        for one in put_right(document)
+        if one.part in INSIDE
+        for number in _all(document, one.cylinders)
+    }
+
+
 def _read(document: Document) -> set[int]:
     return {
         one.cylinder for one in document.proof.cylinders if one.pressure or one.percent is not None
@@ -179,13 +183,7 @@ def _read(document: Document) -> set[int]:
 
 def unread_again(document: Document) -> list[int]:
     """Cylinders that were opened inside and whose pressure nobody read again."""
-    opened = {
-        number
-        for one in put_right(document)
-        if one.part in INSIDE
-        for number in _all(document, one.cylinders)
-    }
-    return sorted(opened - _read(document))
+    return sorted(_opened(document) - _read(document))
 
 
 def claim_of(proof: Proof, document: Document) -> list[Claim]:
@@ -203,21 +201,7 @@ def claim_of(proof: Proof, document: Document) -> list[Claim]:
         label = say("not proved: {why}", why=proof.why)
     if not label:
         return []
-    return [_claim(label, grade, document)]
-
-
-def _claim(label: str, grade: Grade, document: Document) -> Claim:
-    return Claim(
-        about="proof",
-        cylinders=tuple(range(1, document.engine.cylinders + 1)),
-        label=label,
-        basis="rule",
-        probability=1.0,
-        base=0.0,
-        grade=grade,
-        own_grade="A",
-        scope="engine",
-    )
+    return [ruled("proof", label, grade, _all(document, ()))]
 
 
 def done_in_words(document: Document) -> str:

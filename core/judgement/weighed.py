@@ -267,20 +267,20 @@ class _Cylinder:
 
 def _some_leak(material: Material, found: Sequence[Claim]) -> Iterator[Claim]:
     """Some of several leak, though none likely by itself: graded as one leak is."""
-    least = case_tables().ladder.some
     row = topic("pressure")
     claimed = {
         number for one in found if one.stands and set(one.faults) & set(LEAKING)
         for number in one.cylinders
     }  # fmt: skip
     base = base_of([one for one in row.faults if one in material.posterior.marginal(1)])
+    ladder = case_tables().ladder
+    least = max(ladder.some, ladder.raised * base)
     open_ones = [
         number
         for number in material.cylinders
         if number in material.told
         and number not in claimed
-        and least <= material.posterior.loses(number)
-        and material.posterior.loses(number) >= case_tables().ladder.raised * base
+        and material.posterior.loses(number) >= least
     ]
     if len(open_ones) < 2:
         return

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 from msgspec import structs
@@ -76,7 +75,6 @@ def _left(found: Case, after: Model, *, advise: bool) -> tuple[Case, Assessment]
         *told, first=found, proof=proof, besides=claim_of(proof, document),
         closed=proof.state == "passed",
     )  # fmt: skip
-    case = replace(case, proof=proof)
     return case, Assessor(case, reports, None, advise=advise).assessment()
 
 
