@@ -207,8 +207,8 @@ def _print(claims: list[tuple[str, float, bool]]) -> None:
     chance = np.array([claim[1] for claim in claims])
     true = np.array([claim[2] for claim in claims])
     place = np.clip(np.digitize(chance, BINS) - 1, 0, len(BINS) - 2)
-    error = told_error = 0.0
-    told = chance >= BINS[1]
+    error = told_error = strong_error = 0.0
+    told, strong = chance >= BINS[1], chance >= 0.5
     print("claimed      held true    claims")
     for at in range(len(BINS) - 1):
         here = place == at
@@ -217,8 +217,11 @@ def _print(claims: list[tuple[str, float, bool]]) -> None:
             error += here.sum() / len(chance) * abs(claimed - held)
             if at:
                 told_error += here.sum() / told.sum() * abs(claimed - held)
+            if BINS[at] >= 0.5:
+                strong_error += here.sum() / strong.sum() * abs(claimed - held)
             print(f"{claimed:8.3f} {held:12.3f} {here.sum():10d}")
-    print(f"expected calibration error {error:.4f}; of claims of 5 % and more {told_error:.4f}")
+    print(f"expected calibration error {error:.4f}; of claims of 5 % and more {told_error:.4f}, "
+          f"of one half and more {strong_error:.4f}")  # fmt: skip
     print(f"Brier score {np.mean((chance - true) ** 2):.5f}, of the priors alone "
           f"{np.mean((true.mean() - true) ** 2):.5f}")  # fmt: skip
     _print_by("fault", claims, lambda fault: fault)

@@ -51,13 +51,17 @@ class Case:
 
 
 def draw_area(random: np.random.Generator, fault: str, draws: int) -> Draws:
-    """Leak areas above the threshold from which the fault counts as present, shape (n,)."""
+    """Leak areas above the threshold from which the fault counts as present, shape (n,).
+
+    Some worn rings pass oil and hold: their area is zero.
+    """
     median, spread = world().areas[fault]
     threshold = knowledge().pressure["areas"]["threshold"]
     areas = median * np.exp(spread * random.standard_normal(draws))
     while np.any(low := areas < threshold):
         areas[low] = median * np.exp(spread * random.standard_normal(int(low.sum())))
-    return np.minimum(areas, MOST_AREA)
+    holding = world().leaks["oiling"] if fault == "ring-sealing" else 0.0
+    return np.where(random.random(draws) < holding, 0.0, np.minimum(areas, MOST_AREA))
 
 
 def draw_case(
@@ -67,6 +71,7 @@ def draw_case(
     *,
     draws: int = 1,
     leaks: Mapping[str, float] | None = None,
+    unseen: Collection[str] = (),
 ) -> Case:
     """Draw a case.
 
@@ -79,8 +84,10 @@ def draw_case(
         How many times.
     leaks : mapping of fault to area, optional
         Where they are known; drawn if absent. [mm2 for each 500 cm3]
+    unseen : collection of str
+        What is shared and leaves the noses as they were.
     """
-    own, has = frozenset(faults), frozenset(faults) | frozenset(shared)
+    own, has = frozenset(faults), frozenset(faults) | (frozenset(shared) - frozenset(unseen))
 
     def between(low: float, high: float) -> Draws:
         return random.uniform(low, high, draws)
@@ -131,7 +138,8 @@ def draw_case(
         fuel = fuel + leak
         misses(0.3 + leak)
     if "ring-sealing" in own:
-        oil = oil + between(0, 1.0) * np.minimum(areas["ring-sealing"] / 1.5, 1.0)
+        leak = areas["ring-sealing"]
+        oil = oil + between(0, 1.0) * np.where(leak > 0, np.minimum(leak / 1.5, 1.0), 1.0)
     if "valve-stem-oil" in own:
         guides = between(0.3, 1.0)
         wet = random.random(draws) < 0.5  # Burnt dry to a crust, or not.
@@ -164,4 +172,6 @@ def draw_case(
         heat = heat + np.where(cold, 0.0, between(0.1, 0.6))
     if "plug-worn" in own:
         misses(0.1)
+    if "ignition-weak" in unseen:
+        misses(between(0.2, 0.8))
     return Case(own, areas, soot, oil, fuel, heat, steam, ash, rust, miss)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
+from scipy.stats import norm
 
 from core.document.records import Engine
 from core.engine.layout import PRESETS, arrangement
@@ -49,6 +50,8 @@ class Truth:
     crossed: tuple[int, ...]
     gaskets: dict[tuple[int, int], float]
     test: dict[str, float]
+    age: float = 0.0  # Intervals that the set of plugs has run.
+    unseen: frozenset[str] = frozenset()  # What is shared and leaves the noses as they were.
 
     def shared_on(self, cylinder: int) -> set[str]:
         """What acts on a cylinder from outside it."""
@@ -112,9 +115,41 @@ def draw_truth(random: np.random.Generator, rates: Rates | None = None) -> Truth
         for pair in arranged.neighbours
         if random.random() < between
     }
+    age = _worn_set(random, cylinders, rates["cylinder"]["plug-worn"])
+    shows = world().shows
+    unseen = frozenset(one for one in sorted(shows) if random.random() >= shows[one])
     return Truth(
-        engine, cylinders, engine_faults, bank_faults, coil, crossed, gaskets, _test(random)
+        engine,
+        cylinders,
+        engine_faults,
+        bank_faults,
+        coil,
+        crossed,
+        gaskets,
+        _test(random),
+        age,
+        unseen,
     )
+
+
+def _worn_set(
+    random: np.random.Generator, cylinders: Mapping[int, CylinderTruth], rate: float
+) -> float:
+    """Wear the plugs of one set together, so that in all a share of them is worn; their age.
+
+    Returns
+    -------
+    float
+        Intervals that the set has run. [-]
+    """
+    median, spread = world().set["age"]
+    age, own = spread * random.standard_normal(), world().set["plug"]
+    road = age + world().set["road"] * random.standard_normal()
+    limit = float(norm.isf(rate)) * float(np.hypot(spread, np.hypot(world().set["road"], own)))
+    for one in cylinders.values():
+        if road + own * random.standard_normal() > limit:
+            one.faults.add("plug-worn")
+    return float(median * np.exp(age))
 
 
 def _engine(random: np.random.Generator) -> dict[str, Any]:
@@ -142,7 +177,8 @@ def _cylinder(
     alone = engine["cylinders"] == 1
     for fault in knowledge().of_scope("cylinder"):
         if (
-            not fault.possible_on(engine["cycle"], engine.get("cooling"))
+            fault.id == "plug-worn"
+            or not fault.possible_on(engine["cycle"], engine.get("cooling"))
             or random.random() >= rates[fault.id]
         ):
             continue

@@ -22,7 +22,7 @@ CYLINDER_SPREAD, GAUGE_SPREAD, GAUGE_PSI, TESTER_SPREAD, BLUNDER = (
     world().scatter[name] for name in ("cylinder", "gauge", "gauge_psi", "tester", "blunder")
 )
 SUPPLY_PSI, RESTRICTOR_M = 80.0, 0.040 * 0.0254
-HEARD = world().people["heard"]
+HEARD, LIGHT = (world().people[name] for name in ("heard", "light"))
 WELL = ("oil",)
 
 
@@ -39,6 +39,8 @@ class Style:
     codes: bool = False
     spark: bool = False
     borescope: bool = False
+    age: bool = False
+    complaints: bool = False
 
 
 def draw_style(random: np.random.Generator, engine: dict[str, Any]) -> Style:
@@ -58,6 +60,8 @@ def draw_style(random: np.random.Generator, engine: dict[str, Any]) -> Style:
         codes=engine["fuel_system"] == "port" and does("codes"),
         spark=does("spark"),
         borescope=does("borescope"),
+        age=bool(random.random() < world().set["told"]),
+        complaints=does("complaints"),
     )
 
 
@@ -73,7 +77,13 @@ def record(truth: Truth, random: np.random.Generator, style: Style | None = None
     """
     style = style or draw_style(random, truth.engine)
     cases = {
-        number: draw_case(random, one.faults, truth.shared_on(number), leaks=one.leaks)
+        number: draw_case(
+            random,
+            one.faults,
+            truth.shared_on(number),
+            leaks=one.leaks,
+            unseen=truth.unseen & truth.shared_on(number),
+        )
         for number, one in sorted(truth.cylinders.items())
     }
     document: dict[str, Any] = {
@@ -86,12 +96,12 @@ def record(truth: Truth, random: np.random.Generator, style: Style | None = None
         number: bool(random.random() < 1 - (1 - one.miss[0]) * (1 - _robbed(truth, number)))
         for number, one in cases.items()
     }
-    tests = document["tests"]
+    tests, light = document["tests"], random.normal(0, LIGHT)
     if style.plugs or style.borescope:
         document["cylinders"] = [
             {
                 "number": number,
-                **(_plug(case, random) if style.plugs else {}),
+                **(_plug(case, random, light) if style.plugs else {}),
                 **({"borescope": _drawn(borescope(case), random)} if style.borescope else {}),
             }
             for number, case in cases.items()
@@ -113,7 +123,32 @@ def record(truth: Truth, random: np.random.Generator, style: Style | None = None
     if style.codes:
         coded = [n for n, miss in missing.items() if random.random() < (0.65 if miss else 0.012)]
         document["inspection"] = {"trouble_codes": [f"P03{number:02d}" for number in coded]}
+    if style.age:
+        document["engine"] = {**truth.engine, "specification": {"plug_interval": _km(1.0)}}
+        document.setdefault("inspection", {})["plug_distance"] = _km(truth.age)
+    if style.complaints and (said := _complaints(truth, random)):
+        document.setdefault("inspection", {})["complaints"] = said
     return document
+
+
+def _complaints(truth: Truth, random: np.random.Generator) -> list[str]:
+    """What an owner says of it: each complaint once, whichever fault brings it."""
+    faults = [*truth.engine_faults, *truth.bank_faults.values()]
+    faults += ["head-gasket-between"] * len(truth.gaskets)
+    for one in truth.cylinders.values():
+        faults += one.faults
+    said = []
+    for name, brings in world().complaints.items():
+        silent = 1 - brings["else"]
+        for fault in faults:
+            silent *= 1 - brings.get(fault, 0.0)
+        if random.random() >= silent:
+            said.append(name)
+    return said
+
+
+def _km(intervals: float) -> dict[str, Any]:
+    return {"value": round(60_000 * intervals), "unit": "km"}
 
 
 def _robbed(truth: Truth, number: int) -> float:
@@ -221,9 +256,9 @@ def _leakdown(truth: Truth, cases: dict[int, Case], random: np.random.Generator)
     }
 
 
-def _plug(case: Case, random: np.random.Generator) -> dict[str, Any]:
+def _plug(case: Case, random: np.random.Generator, light: float) -> dict[str, Any]:
     """A plug and its well in an inspector's words."""
-    said = _drawn(plug_signs(case), random)
+    said = _drawn(plug_signs(case, light), random)
     well = {name: said.pop(name) for name in WELL}
     if said["wetness"] != "dry":
         said["wet_with"] = _pick(wet_with(case), random)

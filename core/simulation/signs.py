@@ -21,9 +21,9 @@ SHADE_SPREAD, AMOUNT_SPREAD, WET_SPREAD, EYE, MISNAMED, NOT_TOLD = (
 )
 
 
-def plug_signs(case: Case) -> dict[str, Chances]:
-    """What is written about a plug and its well, field by field."""
-    shade = _colour(case)
+def plug_signs(case: Case, light: float = 0.0) -> dict[str, Chances]:
+    """What is written about a plug and its well, field by field; `light` darkens every shade."""
+    shade = _colour(case, light)
     wetness = _wetness(case)
     return {
         "deposit_colour": shade,
@@ -119,8 +119,8 @@ def _steps(value: Draws, edges: tuple[float, ...], spread: float) -> Draws:
     return np.diff(np.concatenate([ends[0], below, ends[1]], axis=1), axis=1)
 
 
-def _colour(case: Case) -> Chances:
-    darkness = 2.2 + 2.6 * case.soot + 1.6 * np.maximum(case.oil - 0.3, 0)
+def _colour(case: Case, light: float) -> Chances:
+    darkness = 2.2 + light + 2.6 * case.soot + 1.6 * np.maximum(case.oil - 0.3, 0)
     darkness = darkness - 2.2 * case.heat - 1.5 * case.steam - 0.8 * case.ash
     shades = _steps(darkness, (0.5, 1.5, 2.5, 3.5), SHADE_SPREAD)
     odd = np.stack([0.3 * (case.steam > 0.5), 0.6 * (case.rust > 0.4)], axis=1)

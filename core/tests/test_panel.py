@@ -6,6 +6,7 @@ from core.document import check_document
 from core.telling import assess
 from core.tests.panel import PANEL, Case
 from core.tests.panel_judged import EVERY, JUDGED, Judged
+from core.tests.panel_shared import TOGETHER
 from core.tests.panel_weighing import WEIGHING
 
 
@@ -77,6 +78,6 @@ class PanelTests(TestCase):
 
     def test_the_panel_agrees(self):
         self.assertGreaterEqual(len(PANEL), 60)
-        for case in PANEL + WEIGHING:
+        for case in PANEL + WEIGHING + TOGETHER:
             with self.subTest(case.name):
                 self.assertEqual(list(objections(case)), [], case.why)
