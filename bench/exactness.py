@@ -21,12 +21,14 @@ import pyagrum as agrum
 from bench.speed import full_record
 from core.document import Document, check_document
 from core.hidden.states import Group
+from core.hidden.strands import Lay, Strand
 from core.inference.model import Model, forget
 from core.inference.solver import Tables, solve
 from core.knowledge import Channel, knowledge
 
 Array = np.ndarray[Any, Any]
 ROUNDS = 7
+PLAIN = Lay()
 agrum.setNumberOfThreads(1)  # As ours has.
 
 
@@ -42,11 +44,43 @@ class Network:
         self._root("situation", np.exp(situations.log_prior))
         grid = self.problem.level.log_prior[:, None] + self.problem.handling.log_prior[None, :]
         self._root("level", np.exp(grid.ravel()))
+        heard = [one for one in self.problem.strands if not one.silent]
+        self.sets = [one.lay for one in heard]
+        self._root("set", np.array([one.weight for one in heard]))
         gaskets = self.problem.gaskets[0]
         for at, prior in enumerate(gaskets):
             self._root(f"gasket{at}", prior)
         for at in range(len(self.problem.words)):
             self._cylinder(at, len(gaskets))
+        for strand in self.problem.strands:
+            if len(strand.silent) == 1 and not strand.set_:
+                self._complaint(strand, -strand.weight / heard[0].weight, len(gaskets))
+
+    def _complaint(self, silent: Strand, quiet: float, gaskets: int) -> None:
+        """A leaky noisy-OR over what every cylinder has, the gaskets beside it and what is shared.
+
+        `quiet` is the chance that it is said of nothing, taken from one.
+        """
+        name, silence = "".join(silent.silent), dict(silent.lay.silence)
+        situations = self.problem.situations
+        shared = [
+            np.prod([silence.get(one.fault, 1.0) for one in members])
+            for members in situations.members
+        ]
+        parts = [f"shared_{name}"]
+        self._child(parts[0], ["situation"], np.stack([shared, 1 - np.array(shared)], axis=-1))
+        for at, words in enumerate(self.problem.words):
+            still = words.still(silent.lay)
+            own = still[0][:, None, None] * still[1][:, None] * still[2]
+            beside = [f"gasket{link}" for link in (at - 1, at) if 0 <= link < gaskets]
+            states = np.indices([self.problem.leaks.gaskets] * len(beside))
+            leaking = states.sum(axis=0) > 0 if beside else np.zeros(())
+            table = np.multiply.outer(own, np.where(leaking, silent.lay.beside, 1.0))
+            parents = [f"{group}{at}" for group in ("mechanical", "running", "plug")] + beside
+            parts.append(f"quiet_{name}{at}")
+            self._child(parts[-1], parents, np.stack([table, 1 - table], axis=-1))
+        brings = np.indices([2] * len(parts)).sum(axis=0) > 0
+        self._observed(f"said_{name}", parts, np.where(brings, 1.0, 1 - quiet))
 
     def _root(self, name: str, prior: Array) -> None:
         self.net.add(agrum.RangeVariable(name, name, 0, len(prior) - 1))
@@ -144,13 +178,14 @@ class Network:
     def _priors(self, at: int, names: list[str]) -> None:
         """Spark and fuel given what acts from outside, then the others given both."""
         words, situations = self.problem.words[at], self.problem.situations
-        factors = tuple(sorted(words.odds.items()))
         mechanical, running, plug = words.tables.states.groups
         outside = [situations.contexts[row] for row in situations.context_of[:, at]]
 
-        def rows(group: Group, causes: list[frozenset[str]], *, own: bool) -> Array:
+        def rows(
+            group: Group, causes: list[frozenset[str]], lay: Lay = PLAIN, *, own: bool
+        ) -> Array:
             known = list(dict.fromkeys(causes))
-            prior = group.prior(factors)
+            prior = group.prior(tuple(sorted(lay.raised(words.odds).items())))
             found = np.array([
                 [chance * self._raised(one, by | one if own else by)
                  for chance, one in zip(prior, group.combinations, strict=True)]
@@ -162,9 +197,11 @@ class Network:
         self._child(names[1], ["situation"], rows(running, outside, own=True))
         both = [by | one for by in outside for one in running.combinations]
         shape = (len(outside), len(running.combinations), -1)
-        for name, group in ((names[0], mechanical), (names[2], plug)):
-            table = rows(group, both, own=False).reshape(shape)
-            self._child(name, ["situation", names[1]], table)
+        self._child(
+            names[0], ["situation", names[1]], rows(mechanical, both, own=False).reshape(shape)
+        )
+        by_set = [rows(plug, both, lay, own=False).reshape(shape) for lay in self.sets]
+        self._child(names[2], ["set", "situation", names[1]], np.array(by_set))
 
     @staticmethod
     def _raised(own: frozenset[str], causes: frozenset[str]) -> float:
@@ -214,7 +251,7 @@ def example(cylinders: int) -> dict[str, Any]:
                 "cylinders": cylinders,
                 "fuel_system": "port",
             },
-            "inspection": {"trouble_codes": ["P0301"]},
+            "inspection": {"trouble_codes": ["P0301"], "complaints": ["rough-idle"]},
             "cylinders": [{"number": 1, "plug": plug, "borescope": {"bore": "polished"}}],
             "tests": {
                 "compression": [

@@ -13,8 +13,10 @@ from core.evidence import codes
 from core.evidence.findings import Finding, coded_cylinders
 from core.hidden.situations import at_place
 from core.knowledge import knowledge
+from core.knowledge.complaints import Complaint, complaints
+from core.knowledge.complaints import spoken_for as complaints_speak_for
 from core.knowledge.tables import LOW
-from core.language import later, say, word_said
+from core.language import later, listed, say, word_said
 from core.quantities import Dimension, Figure, Quantity, percent
 from core.refit.put_right import PutRight, put_right
 
@@ -29,6 +31,7 @@ WHEN = {
 ROUNDED = {("plug/centre_electrode", "rounded"), ("plug/ground_electrode", "rounded")}
 PLAINLY_WORN = {("plug/centre_electrode", "eroded"), ("gap_ratio", "wide")}
 
+PLUGS_AGE = "plugs/age"
 Odds = dict[str, float]
 
 
@@ -40,6 +43,7 @@ class Known:
     path: str
     text: str
     given: tuple[tuple[str, float], ...] = ()  # Factors that no table entry has as they are.
+    family: str | None = None  # Of complaints, which are explained once (core/hidden/strands.py).
 
     @property
     def odds(self) -> Odds:
@@ -53,15 +57,8 @@ class Known:
 def known_of_engine(document: Document) -> list[Known]:
     """What concerns the whole engine, each thing once."""
     inspection = document.inspection
-    found = [
-        Known(
-            f"complaint/{name}",
-            "/inspection/complaints",
-            say("complaint of {name}", name=word_said(name)),
-        )
-        for name in inspection.complaints
-    ]
-    if inspection.complaints or inspection.trouble_codes:
+    found = _of_complaints(inspection)
+    if inspection.trouble_codes and not inspection.complaints:
         found += _of_when(inspection)
     found += [
         Known(
@@ -118,6 +115,31 @@ def _of_its_bank(document: Document, entry: str, code: str) -> tuple[tuple[str, 
             (at_place(fault, "bank", name), share / everywhere) for name, share in shares.items()
         ]
     return tuple(given)
+
+
+def _of_complaints(inspection: Job) -> list[Known]:
+    """What it came with, family by family; of what moves every reading alike, its odds."""
+    said: dict[str, list[Complaint]] = {}
+    for one in complaints().named(inspection.complaints):
+        said.setdefault(one.family, []).append(one)
+    times = [one.text for one in _of_when(inspection)]
+    found = []
+    for family, own in said.items():
+        text = say("complaint of {name}", name=listed([word_said(one.name) for one in own]))
+        odds: Odds = {}
+        for one in own:
+            for fault, factor in one.level.items():
+                odds[fault] = max(factor, odds.get(fault, 1.0))
+        found.append(
+            Known(
+                f"complaint/{family}",
+                "/inspection/complaints",
+                "; ".join([text, *times]),
+                tuple(odds.items()),
+                family,
+            )
+        )
+    return found
 
 
 def _of_when(inspection: Job) -> Iterator[Known]:
@@ -201,7 +223,7 @@ def _of_age(share: float, path: str) -> Known:
     text = say("its plug has run {share} of its interval", share=percent(share))
     if share > 1:
         text = say("its plug has run {share:.1f} times its interval", share=share)
-    return Known("plugs/age", path, text, (("plug-worn", factor),))
+    return Known(PLUGS_AGE, path, text, (("plug-worn", factor),))
 
 
 def chance_worn(share: float) -> float:
@@ -213,11 +235,8 @@ def chance_worn(share: float) -> float:
 
 def spoken_for(document: Document) -> set[str]:
     """Every fault that the complaints and misfire codes speak for."""
-    told = [f"complaint/{name}" for name in document.inspection.complaints]
-    if coded_cylinders(document):
-        told.append("complaint/misfire")
-    known = [Known(entry, "", "").odds for entry in told]
-    return {fault for odds in known for fault, factor in odds.items() if factor > 1}
+    told = set(document.inspection.complaints)
+    return complaints_speak_for(told | {"misfire"} if coded_cylinders(document) else told)
 
 
 def cure_of(document: Document) -> PutRight | None:

@@ -101,28 +101,46 @@ class Likelihoods:
     def _unions(self) -> list[list[frozenset[str]]]:
         """What acts on a cylinder for every context and running combination."""
         return [
+            [_acting(context) | own for own in self.states.running.combinations]
+            for context in self.contexts
+        ]
+
+    def _shown(self) -> list[list[frozenset[str]]]:
+        """The same of what shows on a nose."""
+        return [
             [context | own for own in self.states.running.combinations] for context in self.contexts
         ]
 
     def _modes(self) -> tuple[NDArray[np.intp], list[frozenset[str]]]:
         """Number the unions by what the mixed tables can tell apart, shape (contexts, running)."""
         known = knowledge()
-        mixed = [
-            known.faces,
-            *(c for c in known.channels.values() if self._axes(c) in ("um", "up")),
-        ]
-        rows = [cause.faults for channel in mixed for cause in channel.causes]
+        mixed = [c for c in known.channels.values() if self._axes(c) in ("um", "up")]
+        heard = [cause.faults for channel in mixed for cause in channel.causes]
+        heard += [(name,) for name in self._raising()]
+        faces = [cause.faults for cause in known.faces.causes]
         numbers: dict[tuple[bool, ...], int] = {}
         modes: list[frozenset[str]] = []
         mode_of = np.empty((len(self.contexts), len(self.states.running.combinations)), np.intp)
-        for c, unions in enumerate(self._unions()):
-            for r, union in enumerate(unions):
-                signature = tuple(any(fault in union for fault in row) for row in rows)
+        for c, (unions, seen) in enumerate(zip(self._unions(), self._shown(), strict=True)):
+            for r, (union, shown) in enumerate(zip(unions, seen, strict=True)):
+                signature = (
+                    *(not union.isdisjoint(row) for row in heard),
+                    *(not shown.isdisjoint(row) for row in faces),
+                )
                 if signature not in numbers:
                     numbers[signature] = len(modes)
-                    modes.append(union)
+                    modes.append(shown)
                 mode_of[c, r] = numbers[signature]
         return mode_of, modes
+
+    def _raising(self) -> list[str]:
+        """What from outside or of spark and fuel raises a fault of the other groups."""
+        others = {*self.states.mechanical.faults, *self.states.plug.faults}
+        return [
+            when.removeprefix("fault/")
+            for when, modifier in knowledge().modifiers.items()
+            if when.startswith("fault/") and not others.isdisjoint(modifier.odds)
+        ]
 
     def _axes(self, channel: Channel) -> Axes:
         causes = {fault for cause in channel.causes for fault in cause.faults}
@@ -159,11 +177,11 @@ class Likelihoods:
                 [[any(f in union for f in cause.faults) for union in row] for row in self._unions()]
             )
         inner = states.mechanical if axes == "um" else states.plug
-        outer = self._acts_in_mode(cause)
+        outer = np.array([not _acting(mode).isdisjoint(cause.faults) for mode in self.modes])
         return np.asarray(outer[:, None] | inner.active(cause.faults)[None, :])
 
-    def _acts_in_mode(self, cause: Cause) -> Mask:
-        return np.array([any(fault in mode for fault in cause.faults) for mode in self.modes])
+    def _shows_in_mode(self, cause: Cause) -> Mask:
+        return np.array([not mode.isdisjoint(cause.faults) for mode in self.modes])
 
     def well_finding(self, finding: str, value: str) -> Vector:
         """Chance of a finding that also hears the well seal, shape (seal, chamber oil) = (2, 2)."""
@@ -198,7 +216,7 @@ class Likelihoods:
         for at, cause in enumerate(channel.causes):
             group = self._group_of(cause.faults)
             acts = {
-                RUNNING: self._acts_in_mode(cause),
+                RUNNING: self._shows_in_mode(cause),
                 MECHANICAL: states.mechanical.active(cause.faults),
                 PLUG: states.plug.active(cause.faults),
             }[group]
@@ -221,7 +239,7 @@ class Likelihoods:
                 kind, _, name = when.partition("/")
                 if kind != "fault":
                     continue
-                acting = np.array([name in mode for mode in self.modes])
+                acting = np.array([name in _acting(mode) for mode in self.modes])
                 for fault, factor in modifier.odds.items():
                     raised = np.logical_and.outer(acting, group.active((fault,)))
                     by_mode *= np.where(raised, factor, 1.0)
@@ -284,6 +302,11 @@ class Likelihoods:
         if set(faults) & set(self.states.mechanical.faults):
             return MECHANICAL
         return PLUG if set(faults) & set(self.states.plug.faults) else RUNNING
+
+
+def _acting(names: frozenset[str]) -> frozenset[str]:
+    """What acts on a cylinder, whether or not its nose shows it."""
+    return frozenset(name.partition("@")[0] for name in names)
 
 
 def _worded(channel: Channel, acts: list[Mask]) -> Vector:

@@ -119,9 +119,12 @@ def _words(
 
 
 def _tags(number: int, place: str, noted: Sequence[str], path: str) -> Iterator[Finding]:
-    """A list that was filled in says of every word whether it was seen."""
+    """What was noted, and what the word for clean or sound excludes; no more was looked for."""
     for word, channel in _tag_channels()[place]:
-        yield _finding(number, channel, "yes" if word in noted else "no", path)
+        if word in noted:
+            yield _finding(number, channel, "yes", path)
+        elif knowledge().channels[channel].unless in noted:
+            yield _finding(number, channel, "no", path)
 
 
 @cache

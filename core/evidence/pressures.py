@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from core.document.readings import final_of, made
 from core.document.records import Document
 from core.hidden.handling import Handling
-from core.hidden.leaks import BIN_LOG_SD, Leaks
+from core.hidden.leaks import BIN_LOG_SD, RINGS, Leaks, spread
 from core.hidden.level import Expectation, Level
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
@@ -198,6 +198,22 @@ class Grids:
         self._normals: dict[tuple[Reading, ...], Vector] = {}
         self._wilds: dict[Reading, Vector] = {}
         self._of_areas: dict[Evidence, Vector | None] = {}
+        self.worn: Vector | None = None  # Over the usual chance of each pair of areas.
+
+    def worn_to(self, degree: float) -> Grids:
+        """The same for rings that are worn as those of the whole engine are: near one area.
+
+        Parameters
+        ----------
+        degree : float
+            The area, of rings that leak. [mm2 for each 500 cm3]
+        """
+        other = copy(self)
+        sizes = self.leaks.ring_areas[1:]
+        near = np.exp(-0.5 * (np.log(sizes / degree) / knowledge().pressure["worn"]["spread"]) ** 2)
+        tilt = np.concatenate([[1.0], near / near.sum() / spread(RINGS)])
+        other.worn = np.repeat(tilt, len(self.leaks.other_areas))
+        return other
 
     def narrowed(self, kept: NDArray[np.intp]) -> Grids:
         """The same expectations at some points of level and handling, one after the other."""
@@ -318,11 +334,13 @@ class Grids:
     def _wild(self, reading: Reading, blunder: float) -> Vector:
         """Density of a reading that is a slip of units or anything at all, computed once."""
         if reading not in self._wilds:
-            anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / 2
+            anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4)
+            upward = knowledge().pressure["scatter"]["upward"]
             read = (reading.pressure_pa + 1.0) / self.expected.pressure_pa
             steps = (np.log(read) - SLIP_GRID[0]) / SLIP_STEP + 0.5 - self.gauge(reading).log_steps
             slipped = _slip_density().take(steps.astype(np.intp), mode="clip")
-            self._wilds[reading] = slipped / read + anything
+            high = reading.pressure_pa * self.gauge(reading).inverse_mean > 1
+            self._wilds[reading] = slipped / read + anything * np.where(high, upward, 1 - upward)
         return self._wilds[reading]
 
     @cached_property
@@ -361,6 +379,8 @@ def gauged(own: list[Evidence], grids: Grids) -> Gauged:
         if density is None or together.ndim > 1:
             together = _flat(together, grids.points)
         density = together if density is None else density * together
+    if density is not None and grids.worn is not None:
+        density = density * grids.worn
     heard = [table for one in own if (table := one.of_ear(grids.states, grids.leaks)) is not None]
     return Gauged(density, np.prod(heard, axis=0) if heard else None)
 

@@ -64,20 +64,29 @@ def _words(document: Document) -> Iterator[OnAll]:
 
 
 def _figures(document: Document) -> Iterator[OnAll]:
-    """Gap, dwell and timing beside what the specification says of them."""
-    given, read, far = document.engine.specification, document.distributor, knowledge().far
+    """Gap, dwell and timing beside the specification, or else beside what the trade sets."""
+    given, read = document.engine.specification, document.distributor
+    far, usual = knowledge().far, knowledge().usual
     gaps = [length_mm(end) for end in (given.points_gap_min, given.points_gap_max) if end]
-    if read.points_gap and gaps:
-        gap = length_mm(read.points_gap)
-        low, high = min(gaps) * (1 - far["points_share"]), max(gaps) * (1 + far["points_share"])
+    if read.points_gap:
+        ends, gap = gaps or usual["points_gap_mm"], length_mm(read.points_gap)
+        low, high = min(ends) * (1 - far["points_share"]), max(ends) * (1 + far["points_share"])
         yield OnAll("points_gap", "small" if gap < low else "large" if gap > high else "within")
     dwells = [end for end in (given.dwell_min_deg, given.dwell_max_deg) if end is not None]
-    if read.dwell_deg is not None and dwells:
-        low, high = min(dwells) - far["dwell_deg"], max(dwells) + far["dwell_deg"]
+    if read.dwell_deg is not None:
+        pitch = 360 / document.engine.cylinders
+        ends = dwells or [share * pitch for share in usual["dwell_share"]]
+        low, high = min(ends) - far["dwell_deg"], max(ends) + far["dwell_deg"]
         dwell = read.dwell_deg
         word = later("short") if dwell < low else later("long") if dwell > high else "within"
         yield OnAll("dwell_deg", word)
-    if read.timing_deg_btdc is not None and given.timing_deg_btdc is not None:
-        off = read.timing_deg_btdc - given.timing_deg_btdc
-        side = "early" if off > 0 else "late"
-        yield OnAll("timing_deg_btdc", side if abs(off) > far["timing_deg"] else "set")
+    if read.timing_deg_btdc is not None:
+        set_at = given.timing_deg_btdc
+        ends = usual["timing_deg"] if set_at is None else [set_at, set_at]
+        low, high = min(ends) - far["timing_deg"], max(ends) + far["timing_deg"]
+        timing = read.timing_deg_btdc
+        if set_at is None and low <= timing <= high:
+            return  # Where this one is set nobody told: within the usual says nothing.
+        yield OnAll(
+            "timing_deg_btdc", "late" if timing < low else "early" if timing > high else "set"
+        )

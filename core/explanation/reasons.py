@@ -8,10 +8,11 @@ from typing import NamedTuple
 import numpy as np
 
 from core.assessment import Because
-from core.evidence.beforehand import Known, odds_of
+from core.evidence.beforehand import PLUGS_AGE, Known, odds_of
 from core.evidence.channels import Table
 from core.evidence.pressures import Evidence, Grids, gauged, is_reading
 from core.hidden.states import Vector
+from core.hidden.strands import Strand
 from core.inference.belief import Belief
 from core.inference.solver import Problem, Solution, Tables
 from core.inference.words import CylinderWords
@@ -61,7 +62,7 @@ def reasons(
         words = problem.words[first]
         belief = Belief.together([solution.beliefs[at] for at in alike])
         parts = [without_words(words, belief)] if words.findings else []
-        parts += without_known(words, belief, said[first].known)
+        parts += without_known(problem.strands, words, belief, said[first].known)
         now = words.marginals(belief.posterior)
         groups = [_groups(said[at].own) for at in alike]
         unread = [
@@ -108,7 +109,7 @@ def _without_gauges(
     groups: list[list[Evidence]],
     grids: Grids,
 ) -> Vector:
-    """What would be said to a cylinder without some of its readings, shape (groups, c, m)."""
+    """What would be said to a cylinder without some of its readings, (groups, terms, c, m)."""
     cavity, weights = solution.cavity[at], solution.beliefs[at].weights
     possible = np.flatnonzero(cavity.any(axis=(1, 2)))
     pairs = solution.leak[at].pairs[possible]
@@ -121,8 +122,7 @@ def _without_gauges(
         }
         leak = Tables.of(problem.leaks, gauged(rest, grids), shifted, kept, pairs)
         responses.append(leak.respond(cavity[possible], weights, problem.leaks.leaking))
-    shape = (len(weights.terms), cavity.shape[1], problem.leaks.mechanical)
-    return np.array(responses).reshape(len(groups), *shape)
+    return np.array(responses).reshape(len(groups), *weights.shape)
 
 
 def _ranked(
@@ -173,7 +173,9 @@ def without_words(words: CylinderWords, belief: Belief) -> Vector:
     return chances
 
 
-def without_known(words: CylinderWords, belief: Belief, known: list[Known]) -> Iterator[Vector]:
+def without_known(
+    strands: Sequence[Strand], words: CylinderWords, belief: Belief, known: list[Known]
+) -> Iterator[Vector]:
     """The chance of each fault had one thing known beforehand not been, for each that moves any.
 
     The rest of the engine is taken as it stands.
@@ -182,17 +184,32 @@ def without_known(words: CylinderWords, belief: Belief, known: list[Known]) -> I
     ------
     ndarray, shape (..., 1, faults)
     """
-    held = words.given(words.odds)
     for one in known:
-        if _moves(one, words):
-            odds = odds_of([other for other in known if other is not one])
-            ratios = [left / own for left, own in zip(words.given(odds), held, strict=True)]
-            yield words.marginals(belief.rescaled(*ratios))[..., None, :]
+        if not _moves(one, words):
+            continue
+        rest = [other for other in known if other is not one]
+        if one.family is not None or (one.entry == PLUGS_AGE and words.in_set):
+            kept = [_weight_without(strand, one) for strand in strands]
+            shares = np.repeat(kept, len(belief.weights.terms))[:, None, None]
+            posterior = belief.had_been(belief.response * shares)
+        else:
+            odds = odds_of(rest)
+            if words.in_set:
+                odds = odds_of([other for other in rest if other.entry != PLUGS_AGE])
+            posterior = belief.rescaled(words.ratios(odds))
+        yield words.marginals(posterior)[..., None, :]
+
+
+def _weight_without(strand: Strand, known: Known) -> float:
+    """What is left of a strand, had a complaint or the age of the plugs not been told."""
+    if known.family is not None:
+        return 0.0 if known.family in strand.silent else 1.0
+    return strand.untold
 
 
 def _moves(known: Known, words: CylinderWords) -> bool:
     """Whether something known beforehand moves any fault of a cylinder."""
-    return not known.odds.keys().isdisjoint(words.names)
+    return known.family is not None or not known.odds.keys().isdisjoint(words.names)
 
 
 def together(group: list[Evidence]) -> str:

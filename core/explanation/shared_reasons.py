@@ -128,7 +128,8 @@ class SharedReasons:
         for channel, group in groupby(by_channel, key=lambda one: one.channel):
             text, path = _everywhere(list(group))
             words = [one.without(channel) for one in problem.words]
-            yield text, path, Solver(problem, weights_of(words)).joint.sum(axis=1)
+            joint = Solver(problem, weights_of(words)).joint
+            yield text, path, problem.woven.by_situation(joint).sum(axis=1)
         likelihood = np.log(np.maximum(model.solution.situation, 1e-300))
         likelihood = likelihood - model.situations.log_prior
         on_all = found_on_all(document)
@@ -137,7 +138,9 @@ class SharedReasons:
             left = with_found(model.plain_situations, rest)
             yield finding.text, finding.path, _normalised(likelihood + left.log_prior)
         for one in model.known:
-            if any(shared.fault in one.odds for shared in model.situations.alone):
+            if one.family is not None:
+                yield one.text, one.path, model.situations_without(one.family)
+            elif any(shared.fault in one.odds for shared in model.situations.alone):
                 plain = model.situations_given(model.known_without(one))
                 left = with_found(plain, on_all)
                 yield one.text, one.path, _normalised(likelihood + left.log_prior)

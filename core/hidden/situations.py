@@ -25,6 +25,8 @@ from core.knowledge import Fault, knowledge
 PARTS = ("bank", "feed", "coil", "pair")
 PLACES = ("engine", *PARTS)
 HABIT = "habit"
+WEAR = "worn-throughout"
+UNSEEN = "@unseen"  # Marks what acts on a cylinder and leaves its nose as it was.
 STRUCTURE = (
     "cycle",
     "layout",
@@ -144,13 +146,10 @@ def _structure(
     """The situations of an engine before anything is known of it."""
     alone = _shared_faults(msgspec.json.decode(key, type=Engine), arrangement)
     alone += [_habit(habit, prior, arrangement) for habit, prior in habits]
+    alone = [form for one in alone for form in _forms(one)]
     members: list[tuple[Shared, ...]] = [()]
     members += [(shared,) for shared in alone]
-    members += [
-        (one, other)
-        for one, other in combinations(alone, 2)
-        if one.group != other.group and "leads-crossed" not in (one.fault, other.fault)
-    ]
+    members += [(one, other) for one, other in combinations(alone, 2) if _come_together(one, other)]
     log_prior = np.array(
         [sum(shared.log_odds for shared in one) + _leading_on(one) for one in members]
     )
@@ -172,6 +171,25 @@ def _structure(
     return Situations(
         tuple(members), log_prior, tuple(contexts), context_of, tuple(alone), holds, acting
     )
+
+
+def _forms(one: Shared) -> tuple[Shared, ...]:
+    """A shared fault as it shows on the noses of all that it acts on, and as it does on none."""
+    shows = 1.0 if one.where == HABIT else knowledge().fault(one.fault, "engine").shows
+    if shows >= 1:
+        return (one,)
+    return (
+        replace(one, log_odds=one.log_odds + math.log(shows)),
+        replace(one, acts_as=one.acts_as + UNSEEN, log_odds=one.log_odds + math.log(1 - shows)),
+    )
+
+
+def _come_together(one: Shared, other: Shared) -> bool:
+    """Whether two shared faults are reckoned with at once; what does not show comes alone."""
+    if one.group == other.group or "leads-crossed" in (one.fault, other.fault):
+        return False
+    unseen = UNSEEN in one.acts_as + other.acts_as
+    return not unseen or HABIT in (one.where, other.where)
 
 
 @dataclass(frozen=True, eq=False)
@@ -197,14 +215,39 @@ def with_bank_timing(
 ) -> Situations:
     """Reckon with a bank whose valve timing slipped; it comes alone, as crossed leads do."""
     fault, of_a_bank = knowledge().fault("valve-timing", "bank"), knowledge().parts["bank"]
+    raised = math.log(odds.get("valve-timing", 1.0))
     alone = [
-        replace(
-            _shared(fault, "bank", bank.name, bank.cylinders, float(weight) * of_a_bank),
-            acts_as=shifted_context(at),
-        )
+        _shared(fault, "bank", bank.name, bank.cylinders, float(weight) * of_a_bank)
         for bank in banks
-        for at, weight in enumerate(bank.weights)
+        for weight in bank.weights
     ]
+    steps = [at for bank in banks for at in range(len(bank.weights))]
+    return _with_alone(
+        situations,
+        [
+            replace(one, acts_as=shifted_context(at), log_odds=one.log_odds + raised)
+            for at, one in zip(steps, alone, strict=True)
+        ],
+    )
+
+
+def with_wear(situations: Situations, chances: Sequence[float]) -> Situations:
+    """Reckon with an engine whose rings are worn throughout, to one of some degrees; alone too.
+
+    It is nobody's fault of its own: each cylinder's rings are claimed for themselves.
+    """
+    everyone = tuple(range(1, len(situations.context_of[0]) + 1))
+    return _with_alone(
+        situations,
+        [
+            Shared(WEAR, HABIT, f"{WEAR} {at}", everyone, worn_context(at), WEAR, math.log(chance))
+            for at, chance in enumerate(chances)
+        ],
+    )
+
+
+def _with_alone(situations: Situations, alone: list[Shared]) -> Situations:
+    """The situations and some more, each of which holds one shared fault and no other."""
     if not alone:
         return situations
     contexts = list(situations.contexts)
@@ -215,12 +258,12 @@ def with_bank_timing(
         if context not in contexts:
             contexts.append(context)
         context_of[at, [cylinder - 1 for cylinder in shared.cylinders]] = contexts.index(context)
-    raised = math.log(odds.get("valve-timing", 1.0))
-    log_prior = [situations.log_prior[0] + shared.log_odds + raised for shared in alone]
+    log_prior = [situations.log_prior[0] + shared.log_odds for shared in alone]
     joined = np.concatenate([situations.log_prior, log_prior])
     before, count = len(situations.members), len(alone)
+    at_place = {where: np.array([[one.where == where] for one in alone]) for where in PLACES}
     acting = {
-        where: np.concatenate([acts, (context_of > 0) & (where == "bank")])
+        where: np.concatenate([acts, (context_of > 0) & at_place[where]])
         for where, acts in situations.acting.items()
     }
     holds = np.zeros((before + count, len(situations.alone) + count), dtype=bool)
@@ -235,6 +278,11 @@ def with_bank_timing(
         holds,
         acting,
     )
+
+
+def worn_context(at: int) -> str:
+    """What a cylinder hears of wear throughout: the number of its degree."""
+    return f"{WEAR}@{at}"
 
 
 def shifted_context(at: int) -> str:

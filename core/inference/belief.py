@@ -28,8 +28,8 @@ class Belief:
     ----------
     weights : Weights
     response : ndarray, shape (..., terms, c, m)
-        What the rest of the engine and the cylinder's own pressures say to each term of its
-        weights: a gasket that leaks beside it takes its share of the firing.
+        What the rest of the engine and the cylinder's own pressures say to each term of each layer
+        of its weights: a gasket that leaks beside it takes its share of the firing.
     """
 
     def __init__(self, weights: Weights, response: Vector) -> None:
@@ -92,9 +92,10 @@ class Belief:
         world_shares : ndarray, shape (f, k)
         term_shares : ndarray, shape (f, terms)
         """
+        shares = np.tile(term_shares.T, (len(self.weights.layers), 1))
         groups = sum(
             (share[:, None] * world_shares) @ one.swapaxes(-1, -2)
-            for share, one in zip(term_shares.T, self._by_world, strict=True)
+            for share, one in zip(shares, self._by_world, strict=True)
         )
         return self.normalised(np.asarray(groups))
 
@@ -243,12 +244,13 @@ class Belief:
         gathered = self.tables.picks @ joint.swapaxes(-3, -2)  # r, u, other
         return np.asarray(gathered.reshape(*gathered.shape[:-2], -1).swapaxes(-1, -2))
 
-    def rescaled(self, mechanical: Vector, running: Vector, plug: Vector) -> Vector:
+    def rescaled(self, ratios: Sequence[tuple[Vector, Vector, Vector]]) -> Vector:
         """The posterior, had the priors been other by a factor of each combination.
 
         Parameters
         ----------
-        mechanical, running, plug : ndarray, shapes (u, m), (c, r) and (u, p)
+        ratios : sequence of (mechanical, running, plug), shapes (u, m), (c, r) and (u, p)
+            For each layer.
         """
         weights, modes = self.weights, self.tables.mode_of
         m, r, p = np.zeros(()), np.zeros(()), np.zeros(())
@@ -256,6 +258,7 @@ class Belief:
             zip(weights.factors, weights.spread, strict=True)
         ):
             responses = self.response[..., at, :, :]
+            mechanical, running, plug = ratios[at // len(weights.terms)]
             spread = plain * mechanical[:, :, None] * plug[:, None, :]
             scaled = share * own * running  # c, r
             by_plug = spread.sum(axis=-1)[modes]  # c, r, m

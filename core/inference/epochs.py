@@ -76,6 +76,7 @@ class Second:
     situations: Situations
     pairs: Mapping[tuple[int, int], Vector]
     shifts: list[BankShift]
+    worn: list[float]
     nodes: Vector | None
     level: Vector
     recorded: frozenset[int]

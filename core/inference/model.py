@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
@@ -15,6 +16,7 @@ from core.document.records import Document
 from core.engine.layout import Arrangement, arrangement
 from core.evidence import plausibility
 from core.evidence.beforehand import (
+    PLUGS_AGE,
     Known,
     Odds,
     known_of_cylinder,
@@ -36,6 +38,7 @@ from core.evidence.pressures import (
 )
 from core.evidence.relatives import relatives
 from core.evidence.shared_findings import found_on_all, with_found
+from core.evidence.strands import of_the_set, strands_of
 from core.hidden.handling import handling
 from core.hidden.leaks import gasket_prior, leaks_of
 from core.hidden.level import (
@@ -57,12 +60,16 @@ from core.hidden.situations import (
     shifted_context,
     situations_of,
     with_bank_timing,
+    with_wear,
+    worn_context,
 )
 from core.hidden.states import Vector
+from core.hidden.strands import SOLE, Strand
 from core.inference.epochs import Second, level_after
 from core.inference.solver import Problem, Solution, solve
 from core.inference.words import CylinderWords, kept_weights
 from core.knowledge import knowledge
+from core.quantities import pressure_pa
 
 LEAST_SHIFT = -0.1  # Of a bank below the others, as a natural logarithm; nearer, it scatters.
 
@@ -80,6 +87,7 @@ class Model:
     gauged: list[Evidence]
     known: list[Known]
     shifts: list[BankShift]
+    worn: list[float]
     situations: Situations
     problem: Problem
     solution: Solution
@@ -111,13 +119,13 @@ class Model:
         known = second.known if second else known_of_engine(document)
         odds = odds_of(known)
         if second:
-            shifts, situations = second.shifts, second.situations
+            shifts, worn, situations = second.shifts, second.worn, second.situations
         else:
-            shifts = bank_shifts(document, arranged, read)
+            shifts, worn = bank_shifts(document, arranged, read), chances_of_wear(document, read)
             plain = with_bank_timing(
                 situations_of(engine, arranged, odds, habits_of(document)), shifts, odds
             )
-            situations = with_found(plain, found_on_all(document))
+            situations = with_found(with_wear(plain, worn), found_on_all(document))
         weighed = findings(heard, doubted) if second else found
         problem = _problem(
             document, arranged, expected, weighed, said, known, situations, shifts, second
@@ -133,6 +141,7 @@ class Model:
             said,
             known,
             shifts,
+            worn,
             situations,
             problem,
             solution,
@@ -214,7 +223,14 @@ class Model:
         odds = odds_of(known)
         habits = habits_of(self.document)
         plain = situations_of(self.document.engine, self.arranged, odds, habits)
-        return with_bank_timing(plain, self.shifts, odds)
+        return with_wear(with_bank_timing(plain, self.shifts, odds), self.worn)
+
+    def situations_without(self, family: str) -> Vector:
+        """Posterior of every situation had one family of complaints not been said, (situations,)"""
+        woven, joint = self.problem.woven, self.solution.solver.joint
+        heard = [family not in one.silent for one in woven.strands]
+        left = joint.sum(axis=1) * np.repeat(heard, len(self.situations.members))
+        return np.asarray(woven.by_situation(left) / left.sum())
 
     @cached_property
     def level_faults(self) -> dict[str, float]:
@@ -258,13 +274,17 @@ def _problem(
     odds = odds_of(known)
     kind = (engine.cycle, engine.cooling or "liquid")
     tables = likelihoods(*kind, situations.contexts)
-    words = []
+    strands = SOLE if second else strands_of(document, found)
+    in_set, words = of_the_set(document), []
     for at, cylinder in enumerate(arranged.cylinders):
         own = [finding for finding in found if finding.cylinder == cylinder]
-        of_own = odds_of(known if second else [*known, *known_of_cylinder(document, cylinder)])
+        of_own = odds_of(known if second else [*known, *_own(document, cylinder, strands)])
         manner = manner_of(document, cylinder, own)
         carried = second.carried[at] if second else None
-        words.append(CylinderWords.read(tables, own, of_own, manner=manner, carried=carried))
+        lays = tuple(one.lay if cylinder in in_set else one.lay.apart() for one in strands)
+        words.append(
+            CylinderWords.read(tables, own, of_own, manner=manner, carried=carried, lays=lays)
+        )
     read = [one for one in said if is_reading(one)]
     level = _level(document, expected, read, odds)
     if second:
@@ -285,7 +305,7 @@ def _problem(
         gauged([one for one in said if one.cylinder == cylinder], grids)
         for cylinder in arranged.cylinders
     ]
-    moved = _shifted_grids(grids, situations, shifts, arranged)
+    moved = _shifted_grids(grids, situations, shifts, arranged, len(strands))
     shifted = [
         {
             context: gauged([one for one in said if one.cylinder == cylinder], other)
@@ -294,14 +314,27 @@ def _problem(
         for at, cylinder in enumerate(arranged.cylinders)
     ]
     return Problem(
-        situations, level, how, leaks, rows, gaskets, words, pressures, grids, moved, shifted
-    )
+        situations, level, how, leaks, rows, gaskets, words, pressures, grids, moved, shifted,
+        strands,
+    )  # fmt: skip
+
+
+def _own(document: Document, cylinder: int, strands: Sequence[Strand]) -> list[Known]:
+    """What is known of one cylinder; of one of a set that wears together its age is the set's."""
+    own = known_of_cylinder(document, cylinder)
+    if cylinder in of_the_set(document) and any(one.set_ for one in strands):
+        own = [one for one in own if one.entry != PLUGS_AGE]
+    return own
 
 
 def _shifted_grids(
-    grids: Grids, situations: Situations, shifts: list[BankShift], arranged: Arrangement
+    grids: Grids,
+    situations: Situations,
+    shifts: list[BankShift],
+    arranged: Arrangement,
+    strands: int,
 ) -> list[dict[int, Grids]]:
-    """For each cylinder the grids of every context that moves its level."""
+    """For each cylinder the grids of every context that moves its level, through the strands."""
     found: list[dict[int, Grids]] = [{} for _ in arranged.cylinders]
     for bank in shifts:
         for at, shift in enumerate(bank.shifts):
@@ -309,7 +342,15 @@ def _shifted_grids(
             level = replace(grids.level, log_level=grids.level.log_level + shift)
             moved = Grids(grids.expected, level, grids.handling, grids.leaks, grids.states)
             for cylinder in bank.cylinders:
-                found[arranged.cylinders.index(cylinder)][context] = moved
+                own = found[arranged.cylinders.index(cylinder)]
+                for strand in range(strands):
+                    own[strand * len(situations.contexts) + context] = moved
+    for at, degree in enumerate(knowledge().pressure["worn"]["degrees"]):
+        if (worn := frozenset({worn_context(at)})) in situations.contexts:
+            context, moved = situations.contexts.index(worn), grids.worn_to(degree)
+            for own in found:
+                for strand in range(strands):
+                    own[strand * len(situations.contexts) + context] = moved
     return found
 
 
@@ -336,6 +377,24 @@ def bank_shifts(document: Document, arranged: Arrangement, read: list[Reading]) 
             shifts, weights = timing_shifts(median(own) - median(others))
             found.append(BankShift(bank.name, bank.cylinders, shifts, weights))
     return found
+
+
+def chances_of_wear(document: Document, read: list[Reading]) -> list[float]:
+    """Chance of each degree of wear throughout, over that of none; none where nothing asks for it.
+
+    It is reckoned with where one or a few read high among low ones, or where the middle is below
+    what the maker asks. The readings decide that it is asked, and weigh nothing here.
+    """
+    table = knowledge().pressure["worn"]
+    own = sorted(one.pressure_pa for one in read if one.kind == "dry")
+    if len(own) < 3:
+        return []
+    middle, best = median(own), own[-1]
+    asked = document.engine.specification.compression_min
+    below = asked is not None and middle < pressure_pa(asked)
+    if not below and middle > best * (1 - table["low"]):
+        return []
+    return [table["prior"] * share for share in table["chances"]]
 
 
 def _level(document: Document, expected: Expectation, read: list[Reading], odds: Odds) -> Level:

@@ -5,9 +5,10 @@ Whoever stands behind it touches no likelihood: it gives chances, and joint draw
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cache, cached_property
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,7 +16,9 @@ from numpy.typing import NDArray
 from core.hidden.level import TEST, TIMING
 from core.hidden.situations import HABIT, PARTS
 from core.hidden.states import Vector
+from core.hidden.strands import Strand
 from core.inference.model import Model
+from core.inference.rows import FLOOR
 from core.inference.solver import Solver
 from core.inference.weights import Weights
 from core.knowledge import knowledge
@@ -141,7 +144,8 @@ class Posterior:
     def clean(self, cylinder: int) -> float:
         """Chance of no fault at all, its well seal aside. [-]"""
         at = self.model.index(cylinder)
-        return 1 - self._not(self._weights(at).clean() * self._tight[at][0, 0], at)
+        tight = self._tight[at][:: self.model.problem.woven.contexts, 0]
+        return 1 - self._not(float(self._weights(at).clean() @ tight), at)
 
     def _not(self, weight: float, at: int) -> float:
         """One less the share that a weight is of a cylinder's whole answer."""
@@ -159,7 +163,7 @@ class Posterior:
 
     @cached_property
     def _tight(self) -> list[Vector]:
-        """What is said to each cylinder where no gasket beside it leaks, shape (c, m)."""
+        """What is said to each cylinder where no gasket beside it leaks, shape (w, m)."""
         return [_tight(self.model, at) for at in range(len(self.model.problem.words))]
 
     def shared_any(self) -> float:
@@ -175,11 +179,13 @@ class Posterior:
         return float(self.model.solution.situation[holds].sum())
 
     def _not_of_parts(self, at: int) -> Vector:
-        """Of every context of a cylinder, the share that no bank, feed, coil or lead makes."""
-        situations, chances = self.model.situations, self.model.solution.situation
-        contexts = situations.context_of[:, at]
-        every = np.bincount(contexts, chances, len(situations.contexts))
-        acting = np.bincount(contexts, chances * self._by_parts[:, at], len(situations.contexts))
+        """Of every context of a cylinder, the share that no shared part makes, shape (w,)."""
+        woven = self.model.problem.woven
+        chances = np.abs(self.model.solution.solver.joint.sum(axis=1))
+        contexts, count = woven.context_of[:, at], len(woven.strands) * woven.contexts
+        by_parts = np.tile(self._by_parts[:, at], len(woven.strands))
+        every = np.bincount(contexts, chances, count)
+        acting = np.bincount(contexts, chances * by_parts, count)
         return np.asarray(1 - acting / np.maximum(every, 1e-300))
 
     @cached_property
@@ -192,43 +198,34 @@ class Posterior:
     def draws(self) -> Draws:
         """Draws from the joint answer; of the same record always the same ones.
 
-        The situation and the level first, then each row of neighbours backwards: the gasket on the
-        left of a cylinder given the one on its right, then its own faults given both.
+        The set's state, the situation and the level first, then each row of neighbours backwards:
+        the gasket on the left of a cylinder given the one on its right, then its own faults given
+        both.
         """
-        solver = self.model.solution.solver
-        situations, words = self.model.situations, self.model.problem.words
-        flat = np.cumsum(solver.joint.ravel())
+        problem, solver = self.model.problem, self.model.solution.solver
+        strands = strands_by_set(problem.strands)
+        joint = solver.joint.reshape(len(problem.strands), -1, solver.joint.shape[1])
+        by_set = np.maximum(np.array([joint[own].sum(axis=0) for own in strands]), 0.0)
+        flat = np.cumsum(by_set.ravel())
         drawn = np.searchsorted(flat, _spread(0) * flat[-1]).clip(max=len(flat) - 1)
-        situation, level = np.divmod(drawn, solver.joint.shape[1])
-        chosen = np.zeros((3, len(words), DRAWS), dtype=np.intp)
-        seal = np.zeros((len(words), DRAWS), dtype=bool)
-        gaskets = {}
-        for place_of_row, members in enumerate(self.model.problem.rows):
-            row, gasket_of = solver.rows[place_of_row], solver.gaskets[place_of_row]
-            profile = solver.profile_of[place_of_row][situation]
-            right = np.zeros(DRAWS, dtype=np.intp)
-            for place in range(len(members) - 1, -1, -1):
-                at = members[place]
-                weighed = (
-                    row.forward[place][:, profile, level]
-                    * row.chosen[place][:, right, profile, level]
-                )
-                left = _drawn(weighed.T, _spread(1 + 6 * at))
-                beside = row.sides[place].at[left, right]
-                context = situations.context_of[situation, at]
-                chosen[:, at] = _of_cylinder(
-                    solver, at, row.sides[place].pairs, beside, context, level
-                )
-                oil = words[at].tables.states.oily[chosen[0, at]]
-                rows = words[at].well_rows()
-                seal[at] = _spread(5 + 6 * at) < (rows[1] / rows.sum(axis=0))[oil]
-                if place:
-                    link = (members[place - 1], at)
-                    gaskets[link] = gasket_of[place - 1].states[left] > 0
-                right = left
-        mechanical, running, plug = chosen
-        faults = self._level_faults(level)
-        return Draws(situation, faults, mechanical, running, plug, seal, gaskets)
+        state, situation, level = np.unravel_index(drawn, by_set.shape)
+        cylinders = len(problem.words)
+        mechanical, running, plug = np.zeros((3, cylinders, DRAWS), dtype=np.intp)
+        links = [link for members in problem.rows for link in pairwise(members)]
+        found = Draws(
+            situation,
+            self._level_faults(level),
+            mechanical,
+            running,
+            plug,
+            np.zeros((cylinders, DRAWS), dtype=bool),
+            {link: np.zeros(DRAWS, dtype=bool) for link in links},
+        )
+        for at, own in enumerate(strands):
+            which = np.flatnonzero(state == at)
+            if len(which):
+                Walk(solver, own, which, situation[which], level[which]).through(found)
+        return found
 
     def _level_faults(self, level: Index) -> list[str]:
         """What moves every reading alike in each draw, given its level."""
@@ -240,17 +237,166 @@ class Posterior:
         return [names.get(int(one), NO_LEVEL_FAULT) for one in drawn]
 
 
+def strands_by_set(strands: Sequence[Strand]) -> list[list[int]]:
+    """Numbers of the strands of each state of the set; those of one differ in what is silent."""
+    found: dict[int, list[int]] = {}
+    for at, one in enumerate(strands):
+        found.setdefault(one.set_, []).append(at)
+    return list(found.values())
+
+
+class Walk:
+    """Some draws of one state of the set, cylinder by cylinder.
+
+    What is silent is summed over, signed; what was drawn already weighs each of its terms.
+    Axes: t strand, d draw.
+    """
+
+    def __init__(
+        self, solver: Solver, strands: list[int], which: Index, situation: Index, level: Index
+    ) -> None:
+        self.solver, self.which, self.level = solver, which, level
+        woven = solver.problem.woven
+        count = len(woven.situations.members)
+        self.place = np.array(strands)[:, None] * count + situation  # t, d
+        self.strands = strands
+        self.terms: Vector = solver.joint[self.place, level]  # Of every row yet to be walked.
+
+    def through(self, found: Draws) -> None:
+        """Draw every cylinder."""
+        for number, members in enumerate(self.solver.problem.rows):
+            self._row(number, members, found)
+
+    def _row(self, number: int, members: tuple[int, ...], found: Draws) -> None:
+        solver, level, which = self.solver, self.level, self.which
+        words = solver.problem.words
+        row, gasket_of = solver.rows[number], solver.gaskets[number]
+        profile = solver.profile_of[number][self.place]  # t, d
+        self.terms = self._scaled(self.terms / np.maximum(row.total[profile, level], FLOOR))
+        right = np.zeros(len(which), dtype=np.intp)
+        for place in range(len(members) - 1, -1, -1):
+            at = members[place]
+            before = row.forward[place][:, profile, level] * self.terms  # l, t, d
+            weighed = (before * row.chosen[place][:, right, profile, level]).sum(axis=1)
+            left = _drawn(weighed.T, _spread(1 + 6 * at)[which])
+            beside = row.sides[place].at[left, right]
+            own = Own(
+                solver, at, self.strands, row.sides[place].pairs[beside], beside,
+                solver.problem.woven.context_of[self.place, at], level,
+            )  # fmt: skip
+            spread = [_spread(kind + 6 * at)[which] for kind in (2, 3, 4)]
+            leading = np.take_along_axis(before, left[None, None], axis=0)[0]
+            m, r, p = own.drawn(leading, spread)
+            found.mechanical[at, which], found.running[at, which] = m, r
+            found.plug[at, which] = p
+            self.terms = self._scaled(self.terms * own.silent(m, r, p))
+            rows = words[at].well_rows()
+            sealed = (rows[1] / rows.sum(axis=0))[words[at].tables.states.oily[m]]
+            found.seal[at, which] = _spread(5 + 6 * at)[which] < sealed
+            if place:
+                link = (members[place - 1], at)
+                found.gaskets[link][which] = gasket_of[place - 1].states[left] > 0
+            right = left
+
+    @staticmethod
+    def _scaled(terms: Vector) -> Vector:
+        return np.asarray(terms / np.abs(terms).max(axis=0))
+
+
+class Own:
+    """One cylinder in some draws, given the gaskets beside it, its contexts and the level."""
+
+    def __init__(
+        self,
+        solver: Solver,
+        at: int,
+        strands: list[int],
+        pairs: Index,
+        beside: Index,
+        contexts: Index,
+        level: Index,
+    ) -> None:
+        self.solver, self.at, self.strands = solver, at, strands
+        self.weights: Weights = solver.weights[at]
+        self.leaking = solver.problem.leaks.leaking[pairs]  # d
+        self.beside, self.contexts, self.level = beside, contexts, level
+
+    def drawn(self, leading: Vector, spread: Sequence[Vector]) -> tuple[Index, Index, Index]:
+        """Mechanical, running and plug combination, shape (d,) each.
+
+        Parameters
+        ----------
+        leading : ndarray, shape (t, d)
+            What all else weighs in each strand.
+        spread : sequence of three ndarrays, shape (d,)
+        """
+        mechanical, leading = self._mechanical(leading, spread[0])
+        parts = list(self._parts(leading))
+        tables, weights = self.weights.tables, self.weights
+        by_running = sum(
+            own * weights.by_plug[at][tables.mode_of[context], mechanical[:, None]]
+            for at, context, own in parts
+        )
+        running = _drawn(np.asarray(by_running), spread[1])
+        draws = np.arange(len(running))
+        mode = tables.mode_of[parts[0][1], running]
+        by_plug = sum(
+            (own[draws, running] * weights.factors[at][1][mode, mechanical])[:, None]
+            * weights.factors[at][2][mode]
+            for at, _, own in parts
+        )
+        said = weights.plugs_given(mode, mechanical)
+        return mechanical, running, _drawn(np.asarray(by_plug * said), spread[2])
+
+    def _mechanical(self, leading: Vector, spread: Vector) -> tuple[Index, Vector]:
+        """Mechanical combinations, and what all weighs in each strand once they are known."""
+        tables = self.solver.leak[self.at]
+        told = self.solver.reduced[self.at][self.leaking, self.contexts]  # t, d, m
+        if tables.plain is None:
+            return _drawn((leading[:, :, None] * told).sum(axis=0), spread), leading
+        gauged = np.broadcast_to(tables.plain[self.beside, self.level], told.shape)
+        if tables.shifted:
+            gauged = gauged.copy()
+        for shifted, table in tables.shifted.items():
+            strand, there = np.nonzero(self.contexts == shifted)
+            gauged[strand, there] = table[self.beside[there], self.level[there]]
+        found = _drawn((leading[:, :, None] * told * gauged).sum(axis=0), spread)
+        return found, leading * gauged[:, np.arange(len(found)), found]
+
+    def _parts(self, leading: Vector) -> Iterator[tuple[int, Index, Vector]]:
+        """Every term of every strand: its number, contexts within it, and weights, shape (d, r)."""
+        weights, terms = self.weights, len(self.weights.terms)
+        robbed = 1 - knowledge().misfire_beside * self.leaking
+        for place, strand in enumerate(self.strands):
+            layer = weights.layers[strand]
+            context = self.contexts[place] % len(layer.running)
+            share = leading[place] * np.where(self.leaking, layer.beside, 1.0)
+            for number, term in enumerate(weights.terms):
+                at = strand * terms + number
+                part, _, _, running = weights.factors[at]
+                fires = robbed if term.fires is not None else 1.0
+                yield at, context, (share * part * fires)[:, None] * running[context]
+
+    def silent(self, mechanical: Index, running: Index, plug: Index) -> Vector:
+        """Chance that what was drawn brings no complaint that is silent in each strand, (t, d)."""
+        words, found = self.solver.problem.words[self.at], []
+        for strand in self.strands:
+            lay = words.lays[strand]
+            m, r, p = words.still(lay)
+            gasket = np.where(self.leaking, lay.beside, 1.0)
+            found.append(m[mechanical] * r[running] * p[plug] * gasket)
+        return np.array(found)
+
+
 def _tight(model: Model, at: int) -> Vector:
-    """What is said to a cylinder where no gasket beside it leaks, shape (c, m)."""
+    """What is said to a cylinder where no gasket beside it leaks, shape (w, m)."""
     leak, leaks = model.solution.leak[at], model.problem.leaks
     shut = leak.pairs == leaks.beside[0, 0]
-    weights = model.solution.beliefs[at].weights
-    told = leak.only(shut).respond(model.solution.cavity[at][shut], weights, leaks.leaking)
-    return np.asarray(told[0])
+    return leak.said(model.solution.cavity[at], shut, leaks.mechanical)
 
 
 def _holding(model: Model, at: int) -> Vector:
-    """What is said to a cylinder together with nothing that leaks at all, shape (c, m)."""
+    """What is said to a cylinder together with nothing that leaks at all, shape (w, m)."""
     problem, leak = model.problem, model.solution.leak[at]
     tight = problem.leaks.beside[0, 0]
     said, cavity = problem.pressures[at], model.solution.cavity[at][leak.pairs == tight][0]
@@ -265,43 +411,6 @@ def _holding(model: Model, at: int) -> Vector:
                 heard[context] = cavity[context] @ (moved.density[kept, 0] / scale)
     ear = 1.0 if said.heard is None else said.heard[tight]
     return np.asarray(heard[:, None] * none * ear)
-
-
-def _of_cylinder(
-    solver: Solver, at: int, pairs: Index, beside: Index, context: Index, level: Index
-) -> tuple[Index, Index, Index]:
-    """Mechanical, running and plug combination of one cylinder in every draw, shape (d,) each."""
-    leaking = solver.problem.leaks.leaking[pairs[beside]]
-    told = solver.reduced[at][leaking, context]  # d, m
-    tables = solver.leak[at]
-    if tables.plain is not None:
-        own = tables.plain[beside, level]
-        for shifted, table in tables.shifted.items():
-            there = context == shifted
-            own[there] = table[beside[there], level[there]]
-        told = told * own
-    mechanical = _drawn(told, _spread(2 + 6 * at))
-    weights: Weights = solver.weights[at]
-    robbed = 1 - knowledge().misfire_beside * leaking
-    shares = [
-        share * (robbed if term.fires is not None else np.ones(len(level)))
-        for term, (share, *_) in zip(weights.terms, weights.factors, strict=True)
-    ]
-    by_running = sum(
-        share[:, None] * own[context] * at_modes[context, :, mechanical]
-        for share, (_, _, _, own), at_modes in zip(
-            shares, weights.factors, weights.at_modes, strict=True
-        )
-    )
-    running = _drawn(np.asarray(by_running), _spread(3 + 6 * at))
-    mode = weights.tables.mode_of[context, running]
-    by_plug = sum(
-        (share * own[context, running])[:, None] * spread[mode, mechanical]
-        for share, (_, _, _, own), spread in zip(
-            shares, weights.factors, weights.spread, strict=True
-        )
-    )
-    return mechanical, running, _drawn(np.asarray(by_plug), _spread(4 + 6 * at))
 
 
 def _drawn(weights: Vector, spread: Vector) -> Index:

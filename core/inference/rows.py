@@ -80,6 +80,15 @@ def sides_along(gaskets: Sequence[Gasket], beside: NDArray[np.intp]) -> list[Sid
     return found
 
 
+def gathered(table: Vector, labels: NDArray[np.intp], count: int) -> Vector:
+    """The last axis but one of a table summed by label, shape (..., count, x)."""
+    order = np.argsort(labels, kind="stable")
+    present, first = np.unique(labels[order], return_index=True)
+    found = np.zeros((*table.shape[:-2], count, table.shape[-1]))
+    found[..., present, :] = np.add.reduceat(table[..., order, :], first, axis=-2)
+    return found
+
+
 class Row:
     """Forward and backward messages for every profile of contexts that a row can be in.
 
@@ -135,14 +144,14 @@ class Row:
 
     def cavity(self, place: int) -> Vector:
         """What all others say to one cylinder, shape (b, c, x)."""
-        besides, contexts, levels = self.shapes[place]
+        besides, contexts, _ = self.shapes[place]
         around = self.around(place)
-        gather = np.equal.outer(np.arange(contexts), self.profiles[:, place]).astype(np.float64)
-        heard = gather @ around.reshape(-1, *around.shape[2:])  # l r, c, x
-        summed = np.zeros((besides, contexts, levels))
-        for side, one in zip(self.sides[place].at.ravel(), heard, strict=True):
-            summed[side] += one
-        return summed
+        beside = np.zeros((besides, *around.shape[2:]))
+        for side, left, right in zip(
+            self.sides[place].at.ravel(), *np.indices(around.shape[:2]).reshape(2, -1), strict=True
+        ):
+            beside[side] += around[left, right]
+        return gathered(beside, self.profiles[:, place], contexts)
 
     def posteriors(self) -> list[Vector]:
         """Posterior of each gasket of the row, by its states."""

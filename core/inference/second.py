@@ -70,6 +70,7 @@ def second_model(
         situations=_situations(first, leaves_shared, raised),
         pairs=_pairs(first, leaves),
         shifts=first.shifts,
+        worn=first.worn,
         nodes=first.problem.level.log_level if first.readings else None,
         level=first.solution.level,
         recorded=frozenset(

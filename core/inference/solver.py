@@ -24,8 +24,9 @@ from core.hidden.leaks import Leaks
 from core.hidden.level import Level
 from core.hidden.situations import Situations
 from core.hidden.states import Vector
+from core.hidden.strands import SOLE, Strand, Woven, weave
 from core.inference.belief import Belief, work_out
-from core.inference.rows import FLOOR, Gasket, Row, sides_along
+from core.inference.rows import FLOOR, Gasket, Row, gathered, sides_along
 from core.inference.weights import Weights
 from core.inference.words import CylinderWords, kept_weights
 
@@ -58,6 +59,8 @@ class Problem:
         For each cylinder, the grids in the contexts that move its level; mostly empty.
     shifted : list of dict of (context, Gauged)
         What its gauges say there.
+    strands : tuple of Strand
+        What is said of all cylinders at once; contexts of a cylinder are counted through them.
     """
 
     situations: Situations
@@ -71,6 +74,11 @@ class Problem:
     grids: Grids
     shifted_grids: list[dict[int, Grids]]
     shifted: list[dict[int, Gauged]]
+    strands: tuple[Strand, ...] = SOLE
+
+    @cached_property
+    def woven(self) -> Woven:
+        return weave(self.situations, self.strands)
 
 
 @dataclass(frozen=True, eq=False)
@@ -175,10 +183,10 @@ class Tables:
         open_ = leaking[self.pairs].astype(bool)
         mechanical = weights.by_mechanical.shape[1]
         return weights.for_terms(
-            self._said(cavity, ~open_, mechanical), self._said(cavity, open_, mechanical)
+            self.said(cavity, ~open_, mechanical), self.said(cavity, open_, mechanical)
         )
 
-    def _said(self, cavity: Vector, which: NDArray[np.bool_], mechanical: int) -> Vector:
+    def said(self, cavity: Vector, which: NDArray[np.bool_], mechanical: int) -> Vector:
         """What is said where some states of the gaskets hold, shape (c, m)."""
         if self.plain is None:
             return np.repeat(cavity[which].sum(axis=(0, 2))[:, None], mechanical, axis=1)
@@ -230,7 +238,7 @@ class Solver:
                 leaking = problem.leaks.leaking
                 self.factors[cylinder] = leak.factor(reduced_here, len(self.kept), leaking)
                 leaks[cylinder] = leak
-            profiles, profile_of = problem.situations.profiles(members)
+            profiles, profile_of = problem.woven.profiles(members)
             own = [self.factors[cylinder] for cylinder in members]
             self.rows.append(Row(between, own, sides, profiles))
             self.profile_of.append(profile_of)
@@ -238,13 +246,16 @@ class Solver:
 
     @cached_property
     def joint(self) -> Vector:
-        """Posterior of situation and level, shape (s, x)."""
+        """Posterior of situation and level, strand after strand, shape (w, x).
+
+        Signed as the strands are; their sum is a posterior.
+        """
         grid = self.grid[self.kept]
-        log_prior = self.problem.situations.log_prior
-        joint = np.exp(log_prior)[:, None] * np.exp(grid - grid.max())[None, :]
+        weight = self.problem.woven.weight
+        joint = weight[:, None] * np.exp(grid - grid.max())[None, :]
         for row, profile_of in zip(self.rows, self.profile_of, strict=True):
             joint = joint * row.total[profile_of]
-            joint = joint / joint.max()
+            joint = joint / np.abs(joint).max()
         return np.asarray(joint / joint.sum())
 
     def solution(self) -> Solution:
@@ -253,8 +264,8 @@ class Solver:
         cavities: list[Vector] = [np.empty(0)] * len(problem.words)
         pairs: dict[tuple[int, int], Vector] = {}
         for row, profile_of, members in zip(self.rows, self.profile_of, problem.rows, strict=True):
-            gather = np.equal.outer(np.arange(len(row.profiles)), profile_of).astype(np.float64)
-            row.listen(gather @ joint / np.maximum(row.total, FLOOR))
+            told = gathered(joint, profile_of, len(row.profiles))
+            row.listen(told / np.maximum(row.total, FLOOR))
             for place, cylinder in enumerate(members):
                 cavities[cylinder] = row.cavity(place)
             between = zip(row.gaskets[1:-1], row.posteriors(), strict=True)
@@ -267,9 +278,9 @@ class Solver:
         ]
         work_out(beliefs, "posterior")
         level = np.zeros(len(self.grid))
-        level[self.kept] = joint.sum(axis=0)
+        level[self.kept] = np.maximum(joint.sum(axis=0), 0.0)
         level = level.reshape(len(problem.level.log_prior), -1).sum(axis=1)
-        situation = joint.sum(axis=1)
+        situation = np.maximum(problem.woven.by_situation(joint).sum(axis=1), 0.0)
         return Solution(situation, level, beliefs, pairs, self.kept, cavities, self.leak, self)
 
     def without(self, cylinders: Collection[int], faults: tuple[str, ...]) -> float:
@@ -305,28 +316,34 @@ class Solver:
 
         With nothing shared the sum is cheap. What is shared can raise any part of it by no more
         than the product of each cylinder's largest gain, so what is negligible by that bound is
-        negligible: in the answer, and without any one cylinder's gauges, as the reasons ask.
+        negligible: in the answer, and without any one cylinder's gauges, as the reasons ask. A
+        strand in which something is silent holds no more than the one in which it may be heard,
+        and leaves at least the share that nothing brings.
         """
-        problem, bound = self.problem, self._most_gain()
-        alone = [self._alone(at)[:, None] for at in range(len(self.weights))]  # b, 1, x
+        problem = self.problem
+        heard = [at for at, one in enumerate(problem.strands) if not one.silent]
+        bound = max(self._most_gain(at) for at in heard) + self._said_of_nothing()
+        level = np.exp(self.grid - self.grid.max())
+        alone = [self._alone(heard, at) for at in range(len(self.weights))]  # b, strand, x
+        prior = np.array([problem.strands[at].weight for at in heard])[:, None]
         rows = []
         for members, gaskets in zip(problem.rows, self.gaskets, strict=True):
             sides = sides_along(gaskets, problem.leaks.beside)
             own = [alone[at][side.pairs] for at, side in zip(members, sides, strict=True)]
-            plain = np.zeros((1, len(members)), dtype=np.intp)
-            rows.append(Row(gaskets, own, sides, plain))
-        level = np.exp(self.grid - self.grid.max())
-        totals = [row.total[0] for row in rows]
-        kept = _matters(level * np.prod(totals, axis=0), np.log(NEGLIGIBLE) - bound)
+            every = np.repeat(np.arange(len(heard))[:, None], len(members), axis=1)
+            rows.append(Row(gaskets, own, sides, every))
+        totals = [row.total for row in rows]
+        kept = _matters((prior * level * np.prod(totals, axis=0)).sum(axis=0),
+                        np.log(NEGLIGIBLE) - bound)  # fmt: skip
         between = []
         for row, members in zip(rows, problem.rows, strict=True):
-            others = [one.total[0] for one in rows if one is not row]
-            row.listen((level * np.prod(others, axis=0))[None])
+            others = [one.total for one in rows if one is not row]
+            row.listen(prior * level * np.prod(others, axis=0))
             states = [_matters(one, np.log(NEGLIGIBLE) - bound) for one in row.posteriors()]
             for place, cylinder in enumerate(members):
                 if problem.pressures[cylinder].density is None:
                     continue
-                around, least = row.around(place)[:, :, 0], np.log(UNREASONED) - bound
+                around, least = row.around(place).sum(axis=2), np.log(UNREASONED) - bound
                 kept |= _matters(around.sum(axis=(0, 1)), least)
                 if place > 0:
                     states[place - 1] |= _matters(around.sum(axis=(1, 2)), least)
@@ -336,24 +353,39 @@ class Solver:
             between.append([one.keep(which) for one, which in zip(inner, states, strict=True)])
         return np.flatnonzero(kept), between
 
-    def _alone(self, at: int) -> Vector:
-        """Chance of a cylinder's evidence with nothing shared, shape (b, x)."""
+    def _alone(self, strands: list[int], at: int) -> Vector:
+        """Chance of a cylinder's evidence with nothing shared, in some strands, (b, strand, x)."""
         said, leaks = self.problem.pressures[at], self.problem.leaks
-        own = self.reduced[at][leaks.leaking, 0]  # b, m
-        weighed = own if said.heard is None else own * said.heard
+        contexts = [strand * self.problem.woven.contexts for strand in strands]
+        own = self.reduced[at][leaks.leaking][:, contexts]  # b, strand, m
+        weighed = own if said.heard is None else own * said.heard[:, None]
         if said.density is None:
-            return np.broadcast_to(weighed.sum(axis=1)[:, None], (leaks.besides, len(self.grid)))
-        table = (leaks.weights @ weighed[:, :, None]).reshape(leaks.besides, -1)  # b, a
+            shape = (*weighed.shape[:2], len(self.grid))
+            return np.broadcast_to(weighed.sum(axis=2)[:, :, None], shape)
+        table = weighed @ leaks.weights.transpose(0, 2, 1)  # b, strand, a
         return np.asarray(table @ said.density.T)
 
-    def _most_gain(self) -> float:
-        """Logarithm of the most that what is shared can raise any part of the sum."""
+    def _most_gain(self, strand: int) -> float:
+        """Logarithm of the most that what is shared can raise any part of one strand's sum."""
+        contexts = self.problem.woven.contexts
+        own = slice(strand * contexts, (strand + 1) * contexts)
         with np.errstate(divide="ignore", invalid="ignore"):
-            gain = np.array([np.nanmax(one / one[:, :1], axis=(0, 2)) for one in self.reduced])
+            gain = np.array(
+                [np.nanmax(one[:, own] / one[:, own][:, :1], axis=(0, 2)) for one in self.reduced]
+            )
             columns = np.arange(len(gain))[None, :]
             gains = np.log(gain)[columns, self.problem.situations.context_of].sum(axis=1)
         log_prior = self.problem.situations.log_prior
         return float(np.logaddexp.reduce(log_prior + gains) - log_prior[0])
+
+    def _said_of_nothing(self) -> float:
+        """Logarithm of one over the least chance of all that was complained of."""
+        families = frozenset().union(*(one.silent for one in self.problem.strands))
+        first = [one for one in self.problem.strands if not one.set_]
+        weights = {one.silent: one.weight for one in first}
+        plain = weights[frozenset()]
+        least = [1 + weights[frozenset({name})] / plain for name in families]
+        return -float(np.log(least).sum()) if least else 0.0
 
 
 def _matters(weight: Vector, log_least: float) -> NDArray[np.bool_]:

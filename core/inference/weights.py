@@ -4,8 +4,11 @@ Once it is known who wrote the face (world k) and whether the miss is asked for 
 of a fault set is a product of a mechanical, a plug and a running factor, which meet only through
 the mode u. So no array over all fault sets is needed for the answer.
 
-Axes are named in the comments: c context, u mode, m mechanical, r running, p plug combination,
-k world.
+A strand (see core/hidden/strands.py) lays factors of its own on a cylinder; what it lays are
+layers here, and contexts are counted through them.
+
+Axes are named in the comments: c context, w context of a layer, u mode, m mechanical, r running,
+p plug combination, k world.
 """
 
 from __future__ import annotations
@@ -14,10 +17,13 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from core.evidence.channels import Likelihoods, Worlds
 from core.hidden.states import Vector
 from core.knowledge import knowledge
+
+Index = NDArray[np.intp]
 
 
 @dataclass(frozen=True, eq=False)
@@ -29,40 +35,63 @@ class Term:
 
 
 @dataclass(frozen=True, eq=False)
-class Weights:
-    """Prior times likelihood of a cylinder's fault sets, factored.
-
-    The weight of (c, m, r, p) is the sum over terms and worlds of
-    `share * mechanical[u, m] * plug[p] * running[c, r] * world[k]` at the mode u of (c, r).
+class Layer:
+    """Prior times likelihood of what speaks directly, in one strand.
 
     Attributes
     ----------
     mechanical : ndarray, shape (u, m)
     plug : ndarray, shape (u, p)
     running : ndarray, shape (c, r)
+    beside : float
+        Chance that a gasket leaking beside it brings no complaint that is silent there. [-]
+    """
+
+    mechanical: Vector
+    plug: Vector
+    running: Vector
+    beside: float = 1.0
+
+
+@dataclass(frozen=True, eq=False)
+class Weights:
+    """Prior times likelihood of a cylinder's fault sets, factored.
+
+    The weight of (c, m, r, p) in a layer is the sum over terms and worlds of
+    `share * mechanical[u, m] * plug[p] * running[c, r] * world[k]` at the mode u of (c, r).
+
+    Attributes
+    ----------
+    layers : tuple of Layer
     world_share : ndarray, shape (k,)
         What the words say of each world.
     """
 
     tables: Likelihoods
-    mechanical: Vector
-    plug: Vector
-    running: Vector
+    layers: tuple[Layer, ...]
     worlds: Worlds
     world_share: Vector
     terms: tuple[Term, ...]
 
+    @property
+    def shape(self) -> tuple[int, int, int]:
+        """Of what is said to it: terms of all layers, contexts, mechanical combinations."""
+        layer = self.layers[0]
+        return len(self.factors), len(layer.running), layer.mechanical.shape[1]
+
     @cached_property
     def factors(self) -> list[tuple[float, Vector, Vector, Vector]]:
-        """For each term its share and its mechanical (u, m), plug (u, p), running (c, r) factor."""
+        """For each term of each layer its share and its mechanical (u, m), plug (u, p) and running
+        (c, r) factor."""
         found = []
-        for term in self.terms:
-            mechanical, plug, running = self.mechanical, self.plug, self.running
-            if term.fires is not None:
-                fires_m, fires_cr, fires_p = term.fires
-                mechanical, plug = mechanical * fires_m, plug * fires_p
-                running = running * fires_cr
-            found.append((term.share, mechanical, plug, running))
+        for layer in self.layers:
+            for term in self.terms:
+                mechanical, plug, running = layer.mechanical, layer.plug, layer.running
+                if term.fires is not None:
+                    fires_m, fires_cr, fires_p = term.fires
+                    mechanical, plug = mechanical * fires_m, plug * fires_p
+                    running = running * fires_cr
+                found.append((term.share, mechanical, plug, running))
         return found
 
     @cached_property
@@ -96,21 +125,24 @@ class Weights:
 
     @cached_property
     def by_mechanical(self) -> Vector:
-        """Summed over running and plug, shape (c, m)."""
-        return self.with_gasket(0.0)
+        """Summed over running and plug, shape (w, m)."""
+        return np.concatenate([self._summed(at, 0.0) for at in range(len(self.layers))])
 
     @cached_property
     def by_beside(self) -> Vector:
-        """The same with the gaskets beside tight, and with one leaking, shape (2, c, m).
+        """The same with the gaskets beside tight, and with one leaking, shape (2, w, m).
 
         A gasket that leaks makes a miss as the cylinder's own faults do: that much less it fires.
         """
-        return np.array([self.by_mechanical, self.with_gasket(knowledge().misfire_beside)])
+        robbed = knowledge().misfire_beside
+        leaking = [layer.beside * self._summed(at, robbed) for at, layer in enumerate(self.layers)]
+        return np.array([self.by_mechanical, np.concatenate(leaking)])
 
-    def with_gasket(self, robbed: float) -> Vector:
-        """Summed over running and plug where a share of the firing is lost, shape (c, m)."""
-        total = np.zeros(self.by_term[0].shape)
-        for term, summed in zip(self.terms, self.by_term, strict=True):
+    def _summed(self, layer: int, robbed: float) -> Vector:
+        """Terms summed in one layer where a share of the firing is lost, shape (c, m)."""
+        own = self.by_term[layer * len(self.terms) : (layer + 1) * len(self.terms)]
+        total = np.zeros(own[0].shape)
+        for term, summed in zip(self.terms, own, strict=True):
             total += summed if term.fires is None else (1 - robbed) * summed
         return np.maximum(total, 0.0)
 
@@ -119,15 +151,19 @@ class Weights:
 
         Parameters
         ----------
-        tight, leaking : ndarray, shape (..., c, m)
+        tight, leaking : ndarray, shape (..., w, m)
 
         Returns
         -------
-        ndarray, shape (..., terms, c, m)
+        ndarray, shape (..., terms of all layers, c, m)
         """
+        shape = (*tight.shape[:-2], len(self.layers), -1, tight.shape[-1])
+        tight, leaking = tight.reshape(shape), leaking.reshape(shape)
+        leaking = leaking * np.array([layer.beside for layer in self.layers])[:, None, None]
         fires = tight + (1 - knowledge().misfire_beside) * leaking
         heard = [tight + leaking if term.fires is None else fires for term in self.terms]
-        return np.stack(heard, axis=-3)
+        stacked = np.stack(heard, axis=-3)
+        return np.asarray(stacked.reshape(*shape[:-3], -1, *stacked.shape[-2:]))
 
     @cached_property
     def at_modes(self) -> list[Vector]:
@@ -148,25 +184,41 @@ class Weights:
     def without(self, faults: tuple[str, ...]) -> Weights:
         """The same of the fault sets that hold none of some faults."""
         mechanical, running, plug = (~one.active(faults) for one in self.tables.states.groups)
-        return replace(
-            self,
-            mechanical=self.mechanical * mechanical,
-            running=self.running * running,
-            plug=self.plug * plug,
+        layers = tuple(
+            replace(
+                layer,
+                mechanical=layer.mechanical * mechanical,
+                running=layer.running * running,
+                plug=layer.plug * plug,
+            )
+            for layer in self.layers
         )
+        return replace(self, layers=layers)
 
-    def clean(self) -> float:
-        """Weight of having no fault at all, with nothing shared acting on it."""
-        at = self.tables.mode_of[0, 0]
-        terms = zip(self.factors, self.spread, strict=True)
-        return float(sum(share * own[0, 0] * one[at, 0, 0] for (share, _, _, own), one in terms))
+    def clean(self) -> Vector:
+        """Weight of having no fault at all, with nothing shared acting on it, shape (layers,)."""
+        at, worlds = self.tables.mode_of[0, 0], self.worlds
+        face = worlds.mode[at] * self.world_share * worlds.mechanical[0] @ worlds.plug[0]
+        each = [share * r[0, 0] * m[at, 0] * p[at, 0] * face for share, m, p, r in self.factors]
+        return np.asarray(np.array(each).reshape(len(self.layers), -1).sum(axis=1))
+
+    def plugs_given(self, mode: Index, mechanical: Index) -> Vector:
+        """What the face says of every plug combination, given a mode and a mechanical one, (d, p).
+
+        Parameters
+        ----------
+        mode, mechanical : ndarray of int, shape (d,)
+        """
+        worlds = self.worlds
+        written = worlds.mode[mode] * self.world_share * worlds.mechanical[mechanical]
+        return np.asarray(written @ worlds.plug.T)
 
     def untouched(self) -> Vector:
-        """Weight of having neither a mechanical nor a running fault, shape (c,)."""
+        """Weight of having neither a mechanical nor a running fault, shape (w,)."""
         first = self.tables.mode_of[:, 0]
         terms = zip(self.factors, self.by_plug, strict=True)
-        return np.asarray(
-            sum(
-                share * running[:, 0] * summed[first, 0] for (share, _, _, running), summed in terms
-            )
-        )
+        each = [
+            share * running[:, 0] * summed[first, 0] for (share, _, _, running), summed in terms
+        ]
+        by_layer = np.array(each).reshape(len(self.layers), len(self.terms), -1)
+        return np.asarray(by_layer.sum(axis=1).ravel())

@@ -12,8 +12,9 @@ import numpy as np
 from core.evidence.channels import HEARS_THE_WELL, Likelihoods, Table
 from core.evidence.findings import Finding
 from core.hidden.states import WELL_SEAL, Vector
+from core.hidden.strands import Lay
 from core.inference.epochs import Carried
-from core.inference.weights import Term, Weights
+from core.inference.weights import Layer, Term, Weights
 from core.knowledge import knowledge
 
 
@@ -27,6 +28,7 @@ class CylinderWords:
     seal_prior: float
     manner: frozenset[str]
     carried: Carried | None = None
+    lays: tuple[Lay, ...] = (Lay(),)
     direct: list[tuple[Finding, Table]] = field(default_factory=list)
     face: list[tuple[Finding, Vector]] = field(default_factory=list)
     heard: list[tuple[Finding, tuple[float, float]]] = field(default_factory=list)
@@ -41,11 +43,12 @@ class CylinderWords:
         *,
         manner: frozenset[str],
         carried: Carried | None = None,
+        lays: tuple[Lay, ...] = (Lay(),),
     ) -> CylinderWords:
-        """Sort a cylinder's findings by what they speak of."""
+        """Sort a cylinder's findings by what they speak of; `lays` is one for each strand."""
         known = knowledge()
         seal = carried.seal if carried else known.fault(WELL_SEAL, "cylinder").chance(odds)
-        words = cls(tables, odds, seal, manner, carried)
+        words = cls(tables, odds, seal, manner, carried, lays)
         for finding in found:
             face_word = finding.channel.removeprefix("plug/")
             if finding.channel in HEARS_THE_WELL:
@@ -68,13 +71,20 @@ class CylinderWords:
     def without(self, channel: str) -> CylinderWords:
         """The same cylinder had one kind of finding never been made."""
         left = [finding for finding in self.findings if finding.channel != channel]
-        return self.read(self.tables, left, self.odds, manner=self.manner, carried=self.carried)
+        return self.read(
+            self.tables,
+            left,
+            self.odds,
+            manner=self.manner,
+            carried=self.carried,
+            lays=self.lays,
+        )
 
     @cached_property
     def _key(self) -> tuple[object, ...]:
         said = tuple((finding.channel, finding.value) for finding in self.findings)
         believed = self.carried.key if self.carried else ()
-        return self.tables, said, tuple(sorted(self.odds.items())), self.manner, believed
+        return self.tables, said, tuple(sorted(self.odds.items())), self.manner, believed, self.lays
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, CylinderWords) and self._key == other._key
@@ -83,21 +93,52 @@ class CylinderWords:
         return hash(self._key)
 
     def weights(self) -> Weights:
-        """Prior times likelihood of every set in every context."""
+        """Prior times likelihood of every set in every context, layer by layer."""
         tables = self.tables
-        mechanical, running, plug = (one.copy() for one in self.given(self.odds))
+        mechanical, running, plug = (np.ones(()) for _ in range(3))
         for _, table in self.direct:
             match table.axes:
                 case "m" | "um":
-                    mechanical *= table.chance
+                    mechanical = mechanical * table.chance
                 case "p" | "up":
-                    plug *= table.chance
+                    plug = plug * table.chance
                 case "cr":
-                    running *= table.chance
+                    running = running * table.chance
         if self.well:
-            mechanical *= self.well_factor()
+            mechanical = mechanical * self.well_factor()
+        layers = []
+        for lay in self.lays:
+            m, r, p = self.given(lay.raised(self.odds))
+            still_m, still_r, still_p = self.still(lay)
+            layers.append(
+                Layer(
+                    m * mechanical * still_m, p * plug * still_p, r * running * still_r, lay.beside
+                )
+            )
         worlds = tables.worlds(self.manner)
-        return Weights(tables, mechanical, plug, running, worlds, self.world_share(), self._terms())
+        return Weights(tables, tuple(layers), worlds, self.world_share(), self._terms())
+
+    @property
+    def in_set(self) -> bool:
+        """Whether its plug is one of a set that wears together."""
+        return any(lay.odds for lay in self.lays)
+
+    def ratios(self, odds: Mapping[str, float]) -> list[tuple[Vector, Vector, Vector]]:
+        """In each strand, its priors had other things been known beforehand, over what they are."""
+        found = []
+        for lay in self.lays:
+            both = zip(self.given(lay.raised(odds)), self.given(lay.raised(self.odds)), strict=True)
+            m, r, p = (other / own for other, own in both)
+            found.append((m, r, p))
+        return found
+
+    def still(self, lay: Lay) -> list[Vector]:
+        """Chance that each combination of a group brings no complaint that is silent there."""
+        silence = dict(lay.silence)
+        return [
+            np.exp(group.has @ np.log([silence.get(fault, 1.0) for fault in group.faults]))
+            for group in self.tables.states.groups
+        ]
 
     def given(self, odds: Mapping[str, float]) -> tuple[Vector, Vector, Vector]:
         """Prior of each combination given what acts on it, with what is known beforehand.

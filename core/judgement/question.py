@@ -11,12 +11,13 @@ from core.evidence import codes
 from core.evidence.beforehand import WHEN, Known
 from core.judgement.claims import PLUG_FIRST, Claim, phrase, sentence, whom
 from core.judgement.material import Material
+from core.knowledge.complaints import spoken_for
 from core.language import begun, cylinders_said, later, listed, say, word_said
 
 State = Literal["answered", "open", "none"]
 Today = Literal["shown", "not-shown", "not-tried", "unknown"]
 DEAD = {"no-start", "stopped-running"}
-MISFIRE = "complaint/misfire"
+MISFIRE = "misfire"
 MOST_ANSWERS = 2
 PROVED = {
     "passed": later("put right, and proved"),
@@ -93,14 +94,15 @@ def _of_coded(material: Material, answers: Sequence[Claim]) -> list[Claim]:
 def explaining(material: Material) -> set[str]:
     """Every fault that what it came with speaks for."""
     job = material.document.inspection
-    told = [f"complaint/{name}" for name in job.complaints]
-    told += [entry for entry, _ in codes.of_all(job.trouble_codes)]
+    complained: set[str] = set(job.complaints)
     if material.coded or "P0300" in job.trouble_codes:
-        told.append(MISFIRE)
+        complained.add(MISFIRE)
+    told = [entry for entry, _ in codes.of_all(job.trouble_codes)]
     for number in material.cylinders:
         told += [entry for entry, _ in codes.of_cylinder(job.trouble_codes, number)]
     known = [Known(entry, "", "").odds for entry in told]
-    return {fault for odds in known for fault, factor in odds.items() if factor > 1}
+    coded = {fault for odds in known for fault, factor in odds.items() if factor > 1}
+    return coded | spoken_for(complained)
 
 
 def _explains(material: Material, one: Claim) -> bool:

@@ -77,11 +77,11 @@ def _words(place: str, value: object, cylinder: int) -> Iterator[tuple[str, str,
 
 
 def far_advanced(document: Document) -> bool:
-    """Whether the timing was read far before what is specified."""
+    """Whether the timing was read far before what is specified, or before what anybody sets."""
     read = document.distributor.timing_deg_btdc
     given = document.engine.specification.timing_deg_btdc
-    far: float = knowledge().far["timing_deg"]
-    return read is not None and given is not None and read - given > far
+    latest = max(knowledge().usual["timing_deg"]) if given is None else given
+    return read is not None and read - latest > knowledge().far["timing_deg"]
 
 
 def _lifted(row: Seen, document: Document, cylinder: int) -> bool:

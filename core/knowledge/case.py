@@ -15,18 +15,12 @@ import msgspec
 
 from core.errors import KnowledgeError
 from core.knowledge.plug_words import plug_words
+from core.knowledge.rows import Row
 from core.knowledge.tables import SOURCE_KINDS, knowledge
 from core.vocabulary import Act, Grade, NextTest, words_of
 
 Lift = Literal["piece", "crown", "blown"]
 Answer = Literal["yes", "with-care", "no"]
-
-
-class Row(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """An entry of a table: where it comes from, and a word to it."""
-
-    source: str
-    note: str
 
 
 class Ladder(Row, frozen=True):

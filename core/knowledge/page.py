@@ -12,6 +12,7 @@ TITLES = {
     "case": "What is claimed, and what was seen",
     "faces": "What a plug's firing end wears",
     "channels": "Findings that speak of a fault directly",
+    "complaints": "What makes somebody complain",
     "habits": "What a whole engine may do by nature",
     "modifiers": "What is known beforehand",
     "pressure": "Pressures, leaks and the test's level",
@@ -39,7 +40,13 @@ def page() -> str:
     for name, title in TITLES.items():
         lines += ["", f"## {title}", "", "| entry | figures | source | note |", "|---|---|---|---|"]
         for path, entry in entries(tables[name]):
-            label = entry.get("id") or entry.get("finding") or entry.get("when") or ""
+            label = (
+                entry.get("id")
+                or entry.get("finding")
+                or entry.get("when")
+                or entry.get("name")
+                or ""
+            )
             where = f"{path.lstrip('/')} {label}".strip()
             lines.append(f"| {where} | {_figures(entry)} | {entry['source']} | {entry['note']} |")
     return "\n".join(lines) + "\n"

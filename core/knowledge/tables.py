@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 import tomllib
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cache, cached_property
 from importlib import resources
 from typing import Any
@@ -21,6 +21,7 @@ FILES = (
     "faults",
     "faces",
     "channels",
+    "complaints",
     "habits",
     "judgement",
     "modifiers",
@@ -48,6 +49,7 @@ class Fault:
     act: str
     degree: str
     acts_as: str
+    shows: float
     cycle: str | None
     cooling: str | None
     hazard: str | None
@@ -98,6 +100,7 @@ class Channel:
     base: tuple[float, ...]
     causes: tuple[Cause, ...]
     low_base: tuple[float, ...] | None = None
+    unless: str | None = None  # Of a tag, the word that says it was looked for and is not there.
 
     def base_in(self, manner: frozenset[str]) -> tuple[float, ...]:
         """What words it where nothing is wrong: `low`, where oil settles while it stands."""
@@ -147,6 +150,7 @@ class Knowledge:
     misfire_beside: float
     far_age: float
     far: Mapping[str, float]
+    usual: Mapping[str, Sequence[float]]
     misfire_causes: tuple[Cause, ...]
     heard: Mapping[str, Mapping[str, tuple[float, float]]]
     shared: Mapping[str, SharedFinding]
@@ -251,6 +255,7 @@ def knowledge() -> Knowledge:
         misfire_beside=misfire["beside"],
         far_age=misfire["far_age"],
         far=raw["channels"]["far"],
+        usual=raw["channels"]["usual"],
         misfire_causes=tuple(
             Cause(tuple(item["any"]), item["strength"], (), _manners(item))
             for item in misfire["cause"]
@@ -300,6 +305,7 @@ def _fault(item: Mapping[str, Any]) -> Fault:
         act=item["act"],
         degree=item["degree"],
         acts_as=item.get("acts_as", item["id"]),
+        shows=item.get("shows", 1.0),
         cycle=item.get("cycle"),
         cooling=item.get("cooling"),
         hazard=item.get("hazard"),
@@ -363,7 +369,9 @@ def _tag(item: Mapping[str, Any]) -> Channel:
     causes = [{**cause, "values": {"yes": 1.0, "no": 0.0}} for cause in item["cause"]]
     values = {"no": 1 - item["present"], "yes": item["present"]}
     finding = f"{item['finding']}:{item['word']}"
-    return _channel({"values": values, "cause": causes}, finding)
+    return replace(
+        _channel({"values": values, "cause": causes}, finding), unless=item.get("unless")
+    )
 
 
 def _faces(faces: Mapping[str, Any], base: Mapping[str, Any]) -> Channel:

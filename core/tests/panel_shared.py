@@ -145,7 +145,7 @@ TOGETHER = (
          engine(4, *[TAN] * 4, job={"trouble_codes": ["P0302"]}, tests={"swap": [
              {"id": name, "part": "coil", "from": 2, "to": 3, "result": "moved"}
              for name in ("a", "b")]}, **INJECTED),
-         chances={(2, "ignition-weak"): (0.5, 0.985)}),
+         chances={(2, "ignition-weak"): (0.5, 0.995)}),
     # --------------------------------------------------------------------- fuel is a peer of spark
     Case("one black and wet among brown, strong spark",
          "spark is there, fuel is too much: this one is rich",
@@ -160,7 +160,7 @@ TOGETHER = (
          engine(4, TAN, PALE, TAN, TAN, tests={**read(*EVEN), **strong(1, 2, 3, 4),
                 "injector": [{"cylinder": 2, "pulse": "absent"}]}, **INJECTED),
          leads={2: ("fuel-lean",)}, chances={(2, "fuel-lean"): (0.8, 1)}),
-    Case("a coil proven dead, its injector cut", "what is cut is no lean cylinder, and burns nothing",
+    Case("a coil proven dead, its injector cut", "what is cut is no lean cylinder",
          engine(4, TAN, TAN, TAN, TAN, job={"trouble_codes": ["P0302"], "complaints": ["misfire"]},
                 tests={**read(*EVEN), "spark": [
                     {"cylinder": 2, "result": "none", "condition": "tester"}],
@@ -170,7 +170,7 @@ TOGETHER = (
          engine(4, TAN, {**SOOTY, "deposit_amount": "heavy"}, TAN, TAN,
                 job={"complaints": ["misfire-under-load"]},
                 tests={**read(*EVEN), **strong(1, 2, 3, 4)}, **CARBURETTED),
-         leads={2: ("fuel-rich", "plug-fouled")}, chances={(2, "fuel-rich"): (0.25, 1)}),
+         leads={2: ("fuel-rich", "plug-fouled")}, chances={(2, "fuel-rich"): (0.2, 1)}),
     # ------------------------------------------------------------------------ white is a scale
     Case("pale powder on four, injected", "pale and powdery is normal there",
          engine(4, *[PALE] * 4, tests=read(*EVEN), **INJECTED),
@@ -216,7 +216,7 @@ TOGETHER = (
          engine(1, {**FUEL_WET, "gap_bridged": False, "gap_closed": False}, tests=read(120),
                 job={"complaints": ["stopped-running"]}, **SMALL_TWO_STROKE),
          chances={(1, "plug-gap-bridged"): (0, 0.05)}),
-    # ------------------------------------------------------------ points, timing, condenser, no book
+    # ------------------------------------------------------- points, timing, condenser, no book
     Case("points at a tenth, no figure of the maker",
          "no breaker in the trade is set at a tenth of a millimetre",
          engine(4, *[TAN] * 4, job={"complaints": ["misfire"]},
@@ -229,14 +229,14 @@ TOGETHER = (
          engine(4, *[TAN] * 4, points={"timing_deg_btdc": 50}, **CARBURETTED),
          shared={"ignition-timing": (0.3, 1)}),
     # --------------------------------------------------- readings that were not made
-    Case("low, and its seal hissed", "a reading that hissed was not made: it clears and convicts no one",
+    Case("low, and its seal hissed", "a reading that hissed was not made",
          engine(4, *[TAN] * 4, tests={"compression": [{"kind": "dry", "readings": [
              {"cylinder": 1, "pressure": quantity(150, "psi")},
              {"cylinder": 2, "pressure": quantity(90, "psi"), "quality": "seal-leak"},
              {"cylinder": 3, "pressure": quantity(151, "psi")},
              {"cylinder": 4, "pressure": quantity(149, "psi")}]}]}, **CARBURETTED),
          chances={(2, "ring-sealing"): (0, 0.2)}),
-    Case("two blow by a little, one a lot, all big", "several times its peers is a fault at every size",
+    Case("two blow by a little, one a lot, all big", "several times its peers is a fault",
          engine(4, *[TAN] * 4, tests=leakdown((9, "crankcase"), (48, "crankcase"),
                 (8, "crankcase"), (10, "crankcase")), bore=quantity(130, "mm"),
                 stroke=quantity(95, "mm"), layout="flat", cooling="air", **CARBURETTED),

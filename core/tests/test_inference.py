@@ -48,12 +48,17 @@ def raised(own, causes):
     return factor
 
 
-def prior_of(words, context, chosen):
+def prior_of(words, context, chosen, lay=None):
     """Chance of one fault set given what acts from outside: what leads to it says no more of itself
-    by that, so each group is normalised, spark and fuel first, the others given them."""
+    by that, so each group is normalised, spark and fuel first, the others given them. A strand
+    raises some odds, and leaves what brings a complaint only the chance that it stays silent."""
     mechanical, running, plug = words.tables.states.groups
-    beforehand = tuple(sorted(words.odds.items()))
-    chance = 1.0
+    lay = lay or words.lays[0]
+    odds = dict(words.odds)
+    for fault, factor in lay.odds:
+        odds[fault] = odds.get(fault, 1.0) * factor
+    beforehand = tuple(sorted(odds.items()))
+    chance = float(np.prod([dict(lay.silence).get(one, 1.0) for own in chosen for one in own]))
     for group, own in zip((mechanical, running, plug), chosen, strict=True):
         causes = [context | (one if group is running else chosen[1]) for one in group.combinations]
         weights = [
@@ -104,22 +109,24 @@ def set_weight(words, context, own, prior):
 
 
 def spread_out(weights):
-    """The factored weights of every fault set in every context, shape (contexts, m, r, p)."""
+    """The factored weights of every fault set in every context, shape (layers c, m, r, p)."""
     worlds, mode_of = weights.worlds, weights.tables.mode_of
     written = worlds.mode * weights.world_share
     face = np.einsum("uk,mk,pk->ump", written, worlds.mechanical, worlds.plug)
-    dense = 0.0
-    for share, mechanical, plug, running in weights.factors:
+    layers = [0.0] * len(weights.layers)
+    for at, (share, mechanical, plug, running) in enumerate(weights.factors):
         mixed = share * face * mechanical[:, :, None] * plug[:, None, :]
-        dense = dense + running[:, :, None, None] * mixed[mode_of]
-    return dense.transpose(0, 2, 1, 3)
+        layers[at // len(weights.terms)] += running[:, :, None, None] * mixed[mode_of]
+    return np.concatenate(layers).transpose(0, 2, 1, 3)
 
 
 def by_gaskets(weights):
     """The same with the gaskets beside tight, and with one leaking: then it fires less often."""
     plain = spread_out(replace(weights, terms=weights.terms[:1]))
     whole = spread_out(weights)
-    return whole, plain + (1 - knowledge().misfire_beside) * (whole - plain)
+    beside = np.repeat([layer.beside for layer in weights.layers], len(weights.layers[0].running))
+    robbed = plain + (1 - knowledge().misfire_beside) * (whole - plain)
+    return whole, beside[:, None, None, None] * robbed
 
 
 def clear_of(states, faults):
@@ -153,16 +160,19 @@ def brute_force(model, without=((), ())):
     priors = [prior for row in problem.gaskets for prior in row]
     sets = [np.zeros(weights[0][0].shape[1:]) for _ in range(cylinders)]
     situation = np.zeros(len(problem.situations.log_prior))
+    every = list(product(enumerate(problem.strands), enumerate(problem.situations.log_prior)))
     level = np.zeros(len(grid))
     pair = {link: np.zeros(gaskets) for link in links}
-    for at, log_prior in enumerate(problem.situations.log_prior):
-        contexts = problem.situations.context_of[at]
+    for (step, strand), (at, log_prior) in every:
+        contexts = step * len(problem.situations.contexts) + problem.situations.context_of[at]
+        silence = dict(strand.lay.silence)
+        still = np.prod([silence.get(one.fault, 1.0) for one in problem.situations.members[at]])
         for opened in product(range(gaskets), repeat=len(links)):
             shut = [set(link) <= set(spared) and GASKET in faults for link in links]
             if any(state and tight for state, tight in zip(opened, shut, strict=True)):
                 continue
             left, right = [0] * cylinders, [0] * cylinders
-            chance = np.exp(log_prior + grid)
+            chance = strand.weight * still * np.exp(log_prior + grid)
             for (a, b), state, prior in zip(links, opened, priors, strict=True):
                 right[a], left[b] = state, state
                 chance = chance * prior[state]
@@ -193,7 +203,9 @@ class AskedTests(TestCase):
 
     def model(self):
         made = document(2, firing_order=[1, 2], fuel_system="port", ignition="coil-on-plug")
-        made["cylinders"] = plugs({**SOOTY_PLUG, "threads": ["oily"]}, SOUND_PLUG)
+        worn = {"centre_electrode": "rounded", "ground_electrode": "square"}
+        made["cylinders"] = plugs({**SOOTY_PLUG, "threads": ["oily"], **worn}, SOUND_PLUG)
+        made["inspection"] = {"complaints": ["blue-smoke", "rough-idle"]}
         made["tests"] = {"compression": [compression([128, 126])]}
         made["engine"]["specification"] = {"compression_min": quantity(140, "psi")}
         return Model.of(typed(made))
@@ -250,13 +262,14 @@ class WeightTests(TestCase):
         random = np.random.default_rng(7)
         for words in Model.of(typed(made)).problem.words:
             dense = spread_out(words.weights())
-            groups = words.tables.states.groups
-            for c, m, r, p in random.integers(0, dense.shape, (self.SAMPLES, 4)):
+            groups, contexts = words.tables.states.groups, words.tables.contexts
+            for w, m, r, p in random.integers(0, dense.shape, (self.SAMPLES, 4)):
+                strand, c = divmod(w, len(contexts))
                 chosen = [g.combinations[at] for g, at in zip(groups, (m, r, p), strict=True)]
-                prior = prior_of(words, words.tables.contexts[c], chosen)
+                prior = prior_of(words, contexts[c], chosen, words.lays[strand])
                 own = frozenset().union(*chosen)
-                expected = set_weight(words, words.tables.contexts[c], own, prior)
-                self.assertAlmostEqual(dense[c, m, r, p] / expected, 1, delta=1e-9)
+                expected = set_weight(words, contexts[c], own, prior)
+                self.assertAlmostEqual(dense[w, m, r, p] / expected, 1, delta=1e-9)
 
     def test_taking_a_finding_out_is_never_having_had_it(self):
         made = document(1, "single", fuel_system="port")
@@ -336,6 +349,19 @@ class ExactnessTests(TestCase):
         }
         self.assert_same(made)
         del made["tests"]["leakdown"][0]["restrictor"]  # Then it is one hidden thing of both.
+        self.assert_same(made)
+
+    def test_complaints_and_a_set_of_one_age(self):
+        made = document(2, fuel_system="carburettor", ignition="distributor")
+        made["inspection"] = {
+            "complaints": ["misfire", "blue-smoke", "power-loss"],
+            "complaint_when": ["load"],
+            "plug_distance": quantity(70_000, "km"),
+        }
+        made["engine"]["specification"] = {"plug_interval": quantity(60_000, "km")}
+        rounded = {"centre_electrode": "rounded", "ground_electrode": "square"}
+        made["cylinders"] = plugs({**SOOTY_PLUG, **rounded}, {**SOUND_PLUG, **rounded})
+        made["tests"] = {"compression": [compression([150, 118])]}
         self.assert_same(made)
 
     def test_two_banks_with_words_only(self):
