@@ -29,7 +29,6 @@ def disagreements(document: Document) -> Iterator[Caution]:
     yield from _blades(document)
     yield from _swaps(document)
     yield from _gauge_against_tester(document)
-    yield from _spark_against_work(document)
 
 
 def _said(cylinder: int, text: str, path: str, beside: str) -> Caution:
@@ -165,14 +164,3 @@ def _lost(document: Document) -> Placed:
                 path = f"/tests/leakdown/{test.id}/readings/{reading.cylinder}/held"
                 found[reading.cylinder] = (100 * (1 - both[1] / both[0]), path)
     return found
-
-
-def _spark_against_work(document: Document) -> Iterator[Caution]:
-    """No spark on a tester, and yet the engine slows when the cylinder is cut."""
-    pulling = {one.cylinder for one in document.tests.balance if one.felt == "clear"}
-    for spark in document.tests.spark:
-        on_tester = spark.result == "none" and spark.condition != "open-air"
-        if on_tester and spark.cylinder in pulling:
-            number = spark.cylinder
-            text = say("no spark on the tester, and it pulls its weight when it is not cut.")
-            yield _said(number, text, f"/tests/spark/{number}/result", f"/tests/balance/{number}")

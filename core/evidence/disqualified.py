@@ -24,7 +24,9 @@ def read_again(document: Document, cautions: Sequence[Caution]) -> Iterator[Read
         yield ReadAgain(path, "", why)
     for one in cautions:
         again = one.doubts and one.code != "two-gauges"
-        if again and one.path.startswith("/tests/") and one.path not in seen:
+        quarrels = one.beside and one.path.startswith("/cylinders/")
+        looked = quarrels or one.path.startswith("/tests/")
+        if again and looked and one.path not in seen:
             seen.add(one.path)
             yield ReadAgain(one.path, one.beside, one.text)
 

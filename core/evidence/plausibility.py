@@ -13,6 +13,7 @@ from core.document.records import CompressionTest, Document
 from core.engine.layout import Arrangement
 from core.evidence.beforehand import past_if_first, plug_age
 from core.evidence.disagreements import disagreements
+from core.evidence.impossible import impossible
 from core.evidence.kept import not_weighed
 from core.evidence.leakdowns import disagrees
 from core.evidence.slips import gap_slips, numbering_slips, pressure_slips, torque_slips
@@ -37,6 +38,7 @@ def warnings(document: Document, expected: Expectation, arrangement: Arrangement
     found.extend(uneven_strokes(document))
     found.extend(contradictions(document))
     found.extend(disagreements(document))
+    found.extend(impossible(document))
     found.extend(intermittent(document))
     found.extend(little_weight(document))
     found.extend(torque_slips(document))
@@ -198,16 +200,6 @@ def contradictions(document: Document) -> Iterator[Caution]:
                     cylinder=reading.cylinder,
                 )
                 yield Caution("inconsistent", path, text)
-    for record in document.cylinders:
-        plug = record.plug
-        path = f"/cylinders/{record.number}/plug/wetness"
-        if plug.wetness == "dry" and plug.wet_with not in (None, "unknown"):
-            text = say(
-                "Cylinder {number} is dry and wet with {wet_with} at once.",
-                number=record.number,
-                wet_with=word_said(plug.wet_with),
-            )
-            yield Caution("inconsistent", path, text)
 
 
 def intermittent(document: Document) -> Iterator[Caution]:

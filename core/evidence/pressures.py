@@ -18,7 +18,7 @@ from core.hidden.leaks import BIN_LOG_SD, RINGS, Leaks, spread
 from core.hidden.level import Expectation, Level
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
-from core.language import say
+from core.language import say, word_said
 from core.pressure.response import Response
 from core.quantities import PSI_PA, pressure_pa, spoken
 
@@ -367,6 +367,13 @@ def grids_of(
     About 3 MB each: room for as many engines as a few dozen people work on at once.
     """
     return Grids(expected, level, handling, leaks, states)
+
+
+def figures_said(group: Sequence[Evidence]) -> str:
+    """The figures of one cylinder, each reading with the test that it is of."""
+    return ", ".join(
+        f"{one.spoken} {word_said(one.kind)}" if is_reading(one) else one.spoken for one in group
+    )
 
 
 def gauged(own: list[Evidence], grids: Grids) -> Gauged:

@@ -10,13 +10,13 @@ import numpy as np
 from core.assessment import Because
 from core.evidence.beforehand import PLUGS_AGE, Known, odds_of
 from core.evidence.channels import Table
-from core.evidence.pressures import Evidence, Grids, gauged, is_reading
+from core.evidence.pressures import Evidence, Grids, figures_said, gauged
 from core.hidden.states import Vector
 from core.hidden.strands import Strand
 from core.inference.belief import Belief
 from core.inference.solver import Problem, Solution, Tables
 from core.inference.words import CylinderWords
-from core.language import say, word_said
+from core.language import say
 
 LEAST_BITS = 0.1
 FLOOR = 1e-12
@@ -215,13 +215,6 @@ def _moves(known: Known, words: CylinderWords) -> bool:
 def together(group: list[Evidence]) -> str:
     """All that gauges and the ear said of a cylinder, as one argument."""
     return say("its pressures taken together: {figures}", figures=figures_said(group))
-
-
-def figures_said(group: list[Evidence]) -> str:
-    """The figures of one cylinder, each reading with the test that it is of."""
-    return ", ".join(
-        f"{one.spoken} {word_said(one.kind)}" if is_reading(one) else one.spoken for one in group
-    )
 
 
 def log_odds(probability: Vector) -> Vector:

@@ -15,9 +15,9 @@ import numpy as np
 
 from core.assessment import Because
 from core.evidence.findings import Finding
-from core.evidence.pressures import Gauged
+from core.evidence.pressures import Gauged, figures_said
 from core.evidence.shared_findings import found_on_all, with_found
-from core.explanation.reasons import LEAST_BITS, figures_said, log_odds
+from core.explanation.reasons import LEAST_BITS, log_odds
 from core.hidden.situations import Which, is_fault
 from core.hidden.states import Vector
 from core.inference.model import Model

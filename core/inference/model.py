@@ -67,8 +67,10 @@ from core.hidden.states import Vector
 from core.hidden.strands import SOLE, Strand
 from core.inference.epochs import Second, level_after
 from core.inference.solver import Problem, Solution, solve
+from core.inference.surprise import Quarrel, quarrels
 from core.inference.words import CylinderWords, kept_weights
 from core.knowledge import knowledge
+from core.language import say
 from core.quantities import pressure_pa
 
 LEAST_SHIFT = -0.1  # Of a bank below the others, as a natural logarithm; nearer, it scatters.
@@ -94,8 +96,13 @@ class Model:
     second: Second | None = None
 
     @classmethod
-    def of(cls, document: Document, second: Second | None = None) -> Model:
-        """Build and solve the model of a document.
+    def of(
+        cls,
+        document: Document,
+        second: Second | None = None,
+        surprises: Sequence[Caution] = (),
+    ) -> Model:
+        """Build and solve the model of a document; once more without what quarrels in it.
 
         Parameters
         ----------
@@ -103,11 +110,13 @@ class Model:
         second : Second, optional
             What an earlier epoch leaves to it: then that is the prior, and only what was read since
             is heard; the document says how the engine stands.
+        surprises : sequence of Caution
+            What was found to quarrel, and is left out until somebody looked again.
         """
         engine, heard = document.engine, second.heard if second else document
         arranged = arrangement(engine)
         expected = expectation(heard)
-        cautions = plausibility.warnings(heard, expected, arranged)
+        cautions = [*plausibility.warnings(heard, expected, arranged), *surprises]
         doubted = plausibility.doubted_by(cautions)
         found = findings(document, doubted)
         read = readings(heard, doubted)
@@ -131,6 +140,13 @@ class Model:
             document, arranged, expected, weighed, said, known, situations, shifts, second
         )
         solution = solve(problem)
+        if not surprises:
+            by_cylinder = [
+                [one for one in said if one.cylinder == number] for number in arranged.cylinders
+            ]
+            quarrelling = [_surprise(one) for one in quarrels(problem, solution, by_cylinder)]
+            if quarrelling:
+                return cls.of(document, second, quarrelling)
         return cls(
             document,
             arranged,
@@ -248,6 +264,20 @@ class Model:
         other = _level(self.document, self.expected, self.readings, odds_of(known))
         heard = self.solution.level * np.exp(other.log_prior - level.log_prior)
         return _level_faults(other, heard / heard.sum())
+
+
+def _surprise(one: Quarrel) -> Caution:
+    """An entry that all the others make rare, with the one that it quarrels with."""
+    text = say(
+        "Cylinder {cylinder}: {finding}, and {beside}: the two are hardly both right. Look again "
+        "at both; neither is weighed until then.",
+        cylinder=one.finding.cylinder,
+        finding=one.finding.text,
+        beside=one.beside.text,
+    )
+    paths = one.finding.path, one.beside.path
+    number = one.finding.cylinder
+    return Caution("surprise", paths[0], text, True, beside=paths[1], cylinder=number)
 
 
 def forget() -> None:

@@ -13,6 +13,7 @@ TITLES = {
     "faces": "What a plug's firing end wears",
     "channels": "Findings that speak of a fault directly",
     "complaints": "What makes somebody complain",
+    "contradictions": "Two records that cannot both be right",
     "habits": "What a whole engine may do by nature",
     "modifiers": "What is known beforehand",
     "pressure": "Pressures, leaks and the test's level",

@@ -12,6 +12,7 @@ from typing import Any
 
 from core.errors import KnowledgeError
 from core.knowledge.plug_words import plug_phrases
+from core.knowledge.weighing import check_weighing
 
 SOURCE_KINDS = ("practice", "memory")  # Or "published: " and its name.
 LOW = "low"  # A cylinder that hangs below the shaft.
@@ -22,6 +23,7 @@ FILES = (
     "faces",
     "channels",
     "complaints",
+    "contradictions",
     "habits",
     "judgement",
     "modifiers",
@@ -225,9 +227,20 @@ def knowledge() -> Knowledge:
     KnowledgeError
         If a table does not add up; it names the entry.
     """
-    raw = raw_tables()
+    return knowledge_of(raw_tables())
+
+
+def knowledge_of(raw: Mapping[str, Mapping[str, Any]]) -> Knowledge:
+    """The knowledge in tables as they are written.
+
+    Raises
+    ------
+    KnowledgeError
+        If a table does not add up; it names the entry.
+    """
     for path, entry in entries(raw):
         _has_source(path, entry)
+    check_weighing(raw)
     faces = raw["faces"]
     names = tuple(faces["base"]["values"])
     channels = [

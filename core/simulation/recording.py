@@ -97,12 +97,17 @@ def record(truth: Truth, random: np.random.Generator, style: Style | None = None
         for number, one in cases.items()
     }
     tests, light = document["tests"], random.normal(0, LIGHT)
+    valves = truth.engine["cycle"] == "four-stroke"
     if style.plugs or style.borescope:
         document["cylinders"] = [
             {
                 "number": number,
                 **(_plug(case, random, light) if style.plugs else {}),
-                **({"borescope": _drawn(borescope(case), random)} if style.borescope else {}),
+                **(
+                    {"borescope": _drawn(borescope(case, valves=valves), random)}
+                    if style.borescope
+                    else {}
+                ),
             }
             for number, case in cases.items()
         ]

@@ -85,8 +85,8 @@ def spark(case: Case) -> Chances:
     return _row(case, ("strong", "weak", "none"), (0.15, 0.45, 0.4) if weak else (0.95, 0.04, 0.01))
 
 
-def borescope(case: Case) -> dict[str, Chances]:
-    """What is seen through the plug hole."""
+def borescope(case: Case, *, valves: bool = True) -> dict[str, Chances]:
+    """What is seen through the plug hole; a two-stroke has no valves to look at."""
     rings = case.rings
     worn = np.clip(rings / 4, 0, 0.9)[:, None]
     damaged = 0.85 if "piston-damage" in case.faults else 0.0
@@ -94,11 +94,13 @@ def borescope(case: Case) -> dict[str, Chances]:
     bore = (1 - damaged) * bore + damaged * np.array([0.1, 0.1, 0.8])
     burnt = np.clip(case.leaks.get("exhaust-valve-sealing", np.zeros_like(rings)) / 5, 0, 0.85)
     oily = 0.6 if "valve-stem-oil" in case.faults else 0.03
-    valves = np.stack([(1 - burnt) * (1 - oily), burnt, (1 - burnt) * oily], axis=1)
-    return {
-        "bore": (("cross-hatched", "polished", "scored"), bore / bore.sum(axis=1, keepdims=True)),
-        "valves": (("even", "burnt-edge", "oily-stems"), valves),
+    edges = np.stack([(1 - burnt) * (1 - oily), burnt, (1 - burnt) * oily], axis=1)
+    found: dict[str, Chances] = {
+        "bore": (("cross-hatched", "polished", "scored"), bore / bore.sum(axis=1, keepdims=True))
     }
+    if valves:
+        found["valves"] = (("even", "burnt-edge", "oily-stems"), edges)
+    return found
 
 
 def _row(case: Case, words: tuple[str, ...], chances: tuple[float, ...]) -> Chances:

@@ -46,8 +46,10 @@ NAMED = (SET_GAP, RENEW, "points", "timing")  # Acts that put right what they ar
 SWAPS = ("swap-coil", "swap-lead")
 AGAIN = {
     "tests/compression": "compression", "tests/leakdown": "leakdown", "tests/spark": "spark",
-    "tests/balance": "balance",
+    "tests/balance": "balance", "tests/injector": "injector", "well": "well", "boot": "well",
+    "plug": "plug", "borescope": "borescope",
 }  # fmt: skip
+QUARRELS = ("contradiction", "surprise")
 COMPARED = ("compression", "balance", "listen")  # A reading says nothing without its fellows'.
 CAUSE = 1.0  # What finding the cause of a likely shared fault is worth. [bit]
 
@@ -269,9 +271,9 @@ def _read_again(case: Case) -> Iterator[NextTest]:
     for number in unread(model.document):
         wanted.setdefault("compression", (set(), say("its reading was not made")))[0].add(number)
     for one in model.cautions:
-        if one.code == "contradiction":
+        if one.code in QUARRELS and one.cylinder:
             for path in (one.path, one.beside):
-                test = AGAIN.get("/".join(path.split("/")[1:3]))
+                test = _looked_at_by(path)
                 if test is not None and can_be_done(test, model.document):
                     why = say("two records contradict each other")
                     wanted.setdefault(test, (set(), why))[0].add(one.cylinder)
@@ -280,6 +282,14 @@ def _read_again(case: Case) -> Iterator[NextTest]:
         if numbers and can_be_done(test, model.document):
             reason = say("on {numbers}: read again, for {why}", numbers=listed(numbers), why=why)
             yield _told(model, test, numbers, float(len(numbers)), reason)
+
+
+def _looked_at_by(path: str) -> str | None:
+    """What reads a place of the record again."""
+    parts = path.split("/")[1:]
+    if parts[:1] == ["cylinders"] and len(parts) > 2:
+        return AGAIN.get(parts[2])
+    return AGAIN.get("/".join(parts[:2]))
 
 
 def _bits(candidates: Sequence[Candidate]) -> float:

@@ -8,7 +8,7 @@ from core.errors import KnowledgeError
 from core.knowledge import knowledge
 from core.knowledge.case import case_tables_of
 from core.knowledge.plug_words import plug_words
-from core.knowledge.tables import _channel, _has_source, entries, raw_tables
+from core.knowledge.tables import _channel, _has_source, entries, knowledge_of, raw_tables
 from core.vocabulary import Cleaned, CylinderFault, EngineFault, words_of
 
 
@@ -43,6 +43,55 @@ class SourceTests(TestCase):
                     yield from self.leaves(child, f"{path}/{key}", held)
                 elif isinstance(child, float):
                     yield f"{path}/{key}", held or {}
+
+
+class BrokenTableTests(TestCase):
+    """A slip of the pen in a table is found when it is read, not by an answer that is off."""
+
+    def broken(self, change):
+        raw = deepcopy(raw_tables())
+        change(raw)
+        with self.assertRaises(KnowledgeError):
+            knowledge_of(raw)
+
+    def test_as_they_stand_they_load(self):
+        self.assertEqual(knowledge_of(deepcopy(raw_tables())).faults, knowledge().faults)
+
+    def test_what_names_nothing_is_refused(self):
+        def cause(raw):
+            raw["channels"]["tag"][0]["cause"][0]["any"] = ["wel-seal"]
+
+        def odds(raw):
+            raw["modifiers"]["modifier"][0]["odds"] = {"ring-sealng": 3.0}
+
+        def face(raw):
+            raw["faces"]["cause"][0]["any"] = ["head-gasket-cooolant"]
+
+        def when(raw):
+            raw["modifiers"]["modifier"][0]["when"] = "recnt-work/plugs"
+
+        for change in (cause, odds, face, when):
+            with self.subTest(change.__name__):
+                self.broken(change)
+
+    def test_an_unknown_field_is_refused(self):
+        for name, rows in (("faults", "fault"), ("channels", "channel"), ("habits", "habit")):
+            with self.subTest(name):
+                self.broken(lambda raw, n=name, r=rows: raw[n][r][0].update(strenght=0.5))
+
+    def test_weights_of_another_length_are_refused(self):
+        self.broken(lambda raw: raw["pressure"]["spread"]["ring-sealing"]["weights"].pop())
+        self.broken(lambda raw: raw["pressure"]["wet"]["gains"].append(0.2))
+
+    def test_a_fault_that_nothing_weighs_is_refused(self):
+        def add(raw):
+            row = deepcopy(raw["faults"]["fault"][10])
+            raw["faults"]["fault"].append({**row, "id": "plug-haunted"})
+
+        self.broken(add)
+
+    def test_a_row_that_does_not_sum_to_one_is_refused(self):
+        self.broken(lambda raw: raw["channels"]["channel"][0]["values"].update(none=0.9))
 
 
 class PlugWordTests(TestCase):
