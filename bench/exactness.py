@@ -111,7 +111,9 @@ class Network:
         for number, (finding, _) in enumerate(words.direct):
             channel = known.channels[finding.channel]
             value = channel.index(finding.value)
-            chance = self._over(unions, lambda own, out, c=channel, v=value: first(c, own | out)[v])
+            chance = self._over(
+                unions, lambda own, out, c=channel, v=value: first(c, own | acting(out))[v]
+            )
             self._observed(f"finding{at}x{number}", parents, chance)
         if words.face:
             faces = known.faces
@@ -121,7 +123,7 @@ class Network:
             for number, (_, row) in enumerate(words.face):
                 self._observed(f"word{at}x{number}", [f"face{at}"], row)
         if words.heard:
-            fires = self._over(unions, lambda own, out: misses(own | out, words.manner))
+            fires = self._over(unions, lambda own, out: misses(own | acting(out), words.manner))
             self._child(f"own_miss{at}", parents, np.stack([1 - fires, fires], axis=-1))
             self._miss(at, gaskets)
             for number, (_, row) in enumerate(words.heard):
@@ -179,7 +181,7 @@ class Network:
         """Spark and fuel given what acts from outside, then the others given both."""
         words, situations = self.problem.words[at], self.problem.situations
         mechanical, running, plug = words.tables.states.groups
-        outside = [situations.contexts[row] for row in situations.context_of[:, at]]
+        outside = [acting(situations.contexts[row]) for row in situations.context_of[:, at]]
 
         def rows(
             group: Group, causes: list[frozenset[str]], lay: Lay = PLAIN, *, own: bool
@@ -216,6 +218,11 @@ class Network:
         engine.setEvidence(self.evidence)
         engine.makeInference()
         return {name: engine.posterior(name).toarray() for name in names}
+
+
+def acting(context: frozenset[str]) -> frozenset[str]:
+    """What acts from outside; what is marked unseen acts, and leaves the nose as it was."""
+    return frozenset(one.partition("@")[0] for one in context)
 
 
 def first(channel: Channel, present: frozenset[str], manner: frozenset[str] = frozenset()) -> Array:

@@ -129,7 +129,7 @@ def _of_complaints(inspection: Job) -> list[Known]:
         odds: Odds = {}
         for one in own:
             for fault, factor in one.level.items():
-                odds[fault] = max(factor, odds.get(fault, 1.0))
+                odds[fault] = factor * odds.get(fault, 1.0)
         found.append(
             Known(
                 f"complaint/{family}",

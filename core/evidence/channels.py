@@ -304,6 +304,15 @@ class Likelihoods:
         return PLUG if set(faults) & set(self.states.plug.faults) else RUNNING
 
 
+def weighing(fault: str) -> tuple[Channel, ...]:
+    """Every channel that speaks directly of a fault."""
+    return tuple(
+        channel
+        for channel in knowledge().channels.values()
+        if any(fault in cause.faults for cause in channel.causes)
+    )
+
+
 def _acting(names: frozenset[str]) -> frozenset[str]:
     """What acts on a cylinder, whether or not its nose shows it."""
     return frozenset(name.partition("@")[0] for name in names)

@@ -8,6 +8,7 @@ from itertools import chain, combinations
 
 from core.document.records import Document, Job
 from core.evidence.beforehand import chance_worn, plug_age
+from core.evidence.channels import weighing
 from core.evidence.findings import Finding
 from core.hidden.strands import Factors, Lay, Strand
 from core.knowledge import knowledge
@@ -85,12 +86,8 @@ class SetState:
 def set_states(document: Document, found: Iterable[Finding]) -> tuple[SetState, ...]:
     """Whether the set of plugs is fresh or worn, where a plug that was read tells of the others."""
     members = of_the_set(document)
-    tells = {
-        finding.cylinder
-        for finding in found
-        if finding.channel in knowledge().channels
-        and any(WORN in cause.faults for cause in knowledge().channels[finding.channel].causes)
-    }
+    speaking = {channel.finding for channel in weighing(WORN)}
+    tells = {finding.cylinder for finding in found if finding.channel in speaking}
     if len(members) < 2 or not tells & members:
         return (SetState(),)
     table, usual = knowledge().wear, knowledge().fault(WORN, "cylinder").prior

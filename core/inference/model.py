@@ -419,10 +419,10 @@ def chances_of_wear(document: Document, read: list[Reading]) -> list[float]:
     own = sorted(one.pressure_pa for one in read if one.kind == "dry")
     if len(own) < 3:
         return []
-    middle, best = median(own), own[-1]
+    low = sum(one < own[-1] * (1 - table["low"]) for one in own)
     asked = document.engine.specification.compression_min
-    below = asked is not None and middle < pressure_pa(asked)
-    if not below and middle > best * (1 - table["low"]):
+    below = asked is not None and median(own) < pressure_pa(asked)
+    if not below and low <= len(own) / 2:
         return []
     return [table["prior"] * share for share in table["chances"]]
 

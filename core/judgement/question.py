@@ -8,7 +8,8 @@ from typing import Literal
 from core.assessment import Proof, Question
 from core.document.records import Job
 from core.evidence import codes
-from core.evidence.beforehand import WHEN, Known
+from core.evidence.beforehand import WHEN, Known, plug_age
+from core.evidence.channels import weighing
 from core.judgement.claims import PLUG_FIRST, Claim, phrase, sentence, whom
 from core.judgement.material import Material
 from core.knowledge.complaints import spoken_for
@@ -18,6 +19,7 @@ State = Literal["answered", "open", "none"]
 Today = Literal["shown", "not-shown", "not-tried", "unknown"]
 DEAD = {"no-start", "stopped-running"}
 MISFIRE = "misfire"
+WORN = "plug-worn"
 MOST_ANSWERS = 2
 PROVED = {
     "passed": later("put right, and proved"),
@@ -110,8 +112,21 @@ def _explains(material: Material, one: Claim) -> bool:
     if material.coded and not set(one.cylinders) & set(material.coded):
         return False
     told = set(one.explains)
+    if told == {WORN} and not _looked_at(material, one):
+        return False
     stops = one.basis == "seen" and bool(told & STOPPING)
     return one.grade != "A" and (stops or bool(told & explaining(material)))
+
+
+def _looked_at(material: Material, one: Claim) -> bool:
+    """Whether a plug that is claimed to be worn was looked at, or is told to be old.
+
+    That its fellows are worn makes it likely; it does not answer for a cylinder.
+    """
+    document = material.document
+    tells = {channel.finding for channel in weighing(WORN)}
+    seen = {found.cylinder for found in material.model.findings if found.channel in tells}
+    return any(n in seen or plug_age(document, n) is not None for n in one.cylinders)
 
 
 # Seen, they explain any miss or stop, whatever the table's factors.

@@ -165,11 +165,14 @@ class FirstPuffTests(TestCase):
 
 
 class ListTests(TestCase):
-    def test_a_list_that_was_filled_in_speaks_of_every_word(self):
+    def test_a_list_speaks_of_what_it_names_and_of_what_its_clean_excludes(self):
         made = document(1, "single")
         made["cylinders"] = [{"number": 1, "boot": ["cracked"]}]
         self.assertEqual(found(made, "boot:cracked"), {1: "yes"})
+        self.assertEqual(found(made, "boot:tracked"), {})
+        made["cylinders"] = [{"number": 1, "boot": ["clean"]}]
         self.assertEqual(found(made, "boot:tracked"), {1: "no"})
+        self.assertEqual(found(made, "boot:brittle"), {})  # That is felt, not seen.
 
     def test_a_list_that_was_left_empty_says_nothing(self):
         made = document(1, "single")

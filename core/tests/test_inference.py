@@ -39,6 +39,11 @@ def first_that_acts(channel, present, value, manner=frozenset()):
     return chance + left * channel.base[at]
 
 
+def acting(context):
+    """What acts from outside; what is marked unseen acts, and leaves the nose as it was."""
+    return frozenset(one.partition("@")[0] for one in context)
+
+
 def raised(own, causes):
     """By how much some faults raise others, by the definition of the tables."""
     factor = 1.0
@@ -60,7 +65,10 @@ def prior_of(words, context, chosen, lay=None):
     beforehand = tuple(sorted(odds.items()))
     chance = float(np.prod([dict(lay.silence).get(one, 1.0) for own in chosen for one in own]))
     for group, own in zip((mechanical, running, plug), chosen, strict=True):
-        causes = [context | (one if group is running else chosen[1]) for one in group.combinations]
+        causes = [
+            acting(context) | (one if group is running else chosen[1])
+            for one in group.combinations
+        ]
         weights = [
             prior * raised(one, acting)
             for prior, one, acting in zip(
@@ -74,7 +82,7 @@ def prior_of(words, context, chosen, lay=None):
 def set_weight(words, context, own, prior):
     """Prior times likelihood of one fault set, finding by finding, straight from the tables."""
     known = knowledge()
-    present = own | context
+    shown, present = own | context, own | acting(context)
     weight = prior
     for finding, _ in words.direct:
         weight *= first_that_acts(known.channels[finding.channel], present, finding.value)
@@ -86,7 +94,7 @@ def set_weight(words, context, own, prior):
                 known.face_words[f.channel.removeprefix("plug/")][f.value][at]
                 for f, _ in words.face
             ]
-            total += first_that_acts(faces, present, face, words.manner) * np.prod(said)
+            total += first_that_acts(faces, shown, face, words.manner) * np.prod(said)
         weight *= total
     if words.heard:
         fires = 1 - known.misfire_leak

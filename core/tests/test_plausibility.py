@@ -135,7 +135,7 @@ class RecordTests(TestCase):
     def test_dry_and_wet_with_something_cannot_be(self):
         made = document()
         made["cylinders"] = plugs({"wetness": "dry", "wet_with": "oil"})
-        self.assertEqual(len(warned(made, "inconsistent")), 1)
+        self.assertEqual(len(warned(made, "contradiction")), 1)
 
     def test_overdue_plugs_are_said_first(self):
         made = document(3, specification={"plug_interval": quantity(20000, "km")})

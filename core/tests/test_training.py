@@ -146,7 +146,7 @@ class WritingTests(TestCase):
         self.assertGreater(told.left, 10)
 
     def test_who_sees_through_a_slip_of_units_wrote_rightly(self):
-        case, shown = self.shown("slip-of-units", 4)
+        case, shown = self.shown("slip-of-units", 8)
         traps = [
             (one["cylinder"], one["pressure"]["value"])
             for one in shown["tests"]["compression"][0]["readings"]
