@@ -21,13 +21,14 @@ from core.document.readings import final_of
 from core.document.records import CompressionTest, Document, Engine
 from core.engine.layout import arrangement
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.language import say, word_said
 from core.quantities import PSI_PA, Dimension, from_si, length_mm, percent, pressure_pa, spoken
 
 # A deposit's colour on the way from lean to rich; other colours are residues, not mixture.
 SCALE = {"white": 1, "grey": 2, "tan": 3, "brown": 4, "black": 5}
 SCALE_WORDS = ("", "white", "grey", "tan", "brown", "black")
-STEPS_APART = 2  # From the others: a neighbouring shade is nothing.
+STEPS_APART = limits().compared.shades_apart  # From the others: a neighbouring shade is nothing.
 NEAR_LEAST = 0.8
 LENGTH = Dimension.LENGTH
 PRESSURE = Dimension.PRESSURE

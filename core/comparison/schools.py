@@ -10,12 +10,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from core.document.records import Specification
+from core.knowledge.limits import limits
 from core.language import later, say
 from core.quantities import PSI_PA, Dimension, from_si, pressure_pa, spoken
 from core.vocabulary import Passing
 
 DEFAULT = "lowest-75"
-FLOOR_PSI = 100.0
+FLOOR_PSI = limits().compared.floor_psi
 
 Readings = dict[int, float]
 School = Callable[["Readings", Specification, str], "Verdict"]

@@ -20,13 +20,17 @@ from core.document.records import (
 )
 from core.evidence import codes
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.language import say
 from core.quantities import Figure, length_mm, percent, pressure_pa, spoken
 
-NARROW, OVER, WIDE = 0.8, 1.08, 1.2
+NARROW, OVER, WIDE = limits().gap.narrow, limits().gap.over, limits().gap.wide
 SAME_FIGURE = 1e-6  # One figure in two units is one figure.
-PUFF_LOW, PUFF_HIGH = 0.88, 1.1  # First puff over final, over the others' middle.
-LEAST_COUNT, COUNT_FACTOR = 10, 3.0
+PUFF_LOW, PUFF_HIGH = (
+    limits().puff.low,
+    limits().puff.high,
+)  # First puff over final, over the others' middle.
+RUNNING = limits().running
 FACE_WORDS = (
     "deposit_colour",
     "deposit_texture",
@@ -295,7 +299,13 @@ def _balance(told: Sequence[Balance]) -> Iterator[Finding]:
         felt: str | None = one.felt
         if felt is None and middle > 0 and one.rpm_drop is not None:
             share = one.rpm_drop / middle
-            felt = "none" if share < 0.25 else "slight" if share < 0.6 else "clear"
+            felt = (
+                "none"
+                if share < RUNNING.dead_share
+                else "slight"
+                if share < RUNNING.weak_share
+                else "clear"
+            )
         if felt is not None:
             yield _finding(one.cylinder, "balance", felt, f"/tests/balance/{one.cylinder}")
 
@@ -305,7 +315,7 @@ def _misfires(told: Sequence[Misfires]) -> Iterator[Finding]:
     for cylinder, count in counts.items():
         others = [other for at, other in counts.items() if at != cylinder]
         middle = median(others) if others else 0
-        many = count >= max(LEAST_COUNT, COUNT_FACTOR * middle)
+        many = count >= max(RUNNING.least_count, RUNNING.count_factor * middle)
         value = "many" if many else "few"
         path = f"/tests/misfires/{cylinder}/count"
         yield _finding(cylinder, "misfires", value, path, str(count))

@@ -19,16 +19,19 @@ from core.hidden.handling import Handling
 from core.hidden.leaks import BIN_LOG_SD, Leaks
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.language import listed, say, word_said
 from core.pressure.leakdown import leak_area_m2, restrictor_area_m2
 from core.pressure.response import REFERENCE_M3, Response, geometry_of
 from core.quantities import PSI_PA, length_mm
 from core.vocabulary import words_of
 
-LEAST_AREA = 0.02  # mm2 for each 500 cm3: below it no tester tells one cylinder from another.
-DISAGREE_PERCENT = 5.0
+LEAST_AREA = (
+    limits().leakdown.least_area
+)  # mm2 for each 500 cm3: below it no tester tells one cylinder from another.
+DISAGREE_PERCENT = limits().leakdown.disagree_percent
 EXITS = tuple(word for word in words_of(vocabulary.Escape) if word != "none")
-CRANKCASE_MURMUR = 0.15  # A healthy ring path is heard a little at the oil filler; from memory.
+CRANKCASE_MURMUR = limits().leakdown.crankcase_murmur
 
 
 @dataclass(frozen=True)

@@ -19,12 +19,13 @@ from core.evidence.leakdowns import disagrees
 from core.evidence.slips import gap_slips, numbering_slips, pressure_slips, torque_slips
 from core.hidden.level import Expectation
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.language import say, word_said
 from core.quantities import percent, pressure_pa
 from core.refit.sheet import refit_cautions
 
-WET_BELOW_DRY = 0.95
-FIRST_ABOVE_FINAL = 1.02
+WET_BELOW_DRY = limits().puff.wet_below_dry
+FIRST_ABOVE_FINAL = limits().puff.above_final
 
 
 def warnings(document: Document, expected: Expectation, arrangement: Arrangement) -> list[Caution]:

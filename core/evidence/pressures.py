@@ -18,14 +18,15 @@ from core.hidden.leaks import BIN_LOG_SD, RINGS, Leaks, spread
 from core.hidden.level import Expectation, Level
 from core.hidden.states import States, Vector
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.language import say, word_said
 from core.pressure.response import Response
 from core.quantities import PSI_PA, pressure_pa, spoken
 
 # What a hand may have meant when the unit was wrong: true pressure over written pressure.
 SLIPS = (14.5038, 1 / 14.5038, 6.89476, 1 / 6.89476, 10.0, 0.1)
-SLIP_CHANCE = 0.0005  # For each of them; from memory.
-SLIP_SPREAD = 0.06  # Of a reading in the wrong unit, as a natural logarithm; from memory.
+SLIP_CHANCE = limits().slip.chance  # For each of them.
+SLIP_SPREAD = limits().slip.spread  # Of a reading in the wrong unit, as a natural logarithm.
 LEAST_EXPONENT = -300.0  # Beyond it a density is nothing beside that of a blunder.
 MOST_WEIGHED = 6  # Final readings of one cylinder; the work grows with their square.
 SLIP_STEP = 0.001

@@ -16,16 +16,17 @@ from core.document.records import Document
 from core.evidence.codes import MISFIRE
 from core.evidence.findings import specified_gap_mm
 from core.hidden.level import Expectation
+from core.knowledge.limits import limits
 from core.language import say
 from core.plugs.torque import PLAUSIBLE_NM
 from core.quantities import Dimension, Figure, Quantity, length_mm, meant_unit, pressure_pa
 
-PLAUSIBLE_GAP_MM = (0.2, 2.5)
-GAP_FACTOR = 2.2
-OTHER_UNIT_FACTOR = 1.2  # A gap in another unit than the specification's is asked about from here.
-SUSPICIOUS_PRESSURE = (0.2, 2.5)
-MEANT_WITHIN = (0.55, 1.6)
-MOST_THAT_FOLLOW = 2  # So many of one bank may fire one after the other on any engine.
+PLAUSIBLE_GAP_MM = limits().gap.plausible_mm
+GAP_FACTOR = limits().gap.slip_factor
+OTHER_UNIT_FACTOR = limits().gap.other_unit_factor
+SUSPICIOUS_PRESSURE = limits().slip.suspicious_pressure
+MEANT_WITHIN = limits().slip.meant_within
+MOST_THAT_FOLLOW = limits().slip.most_that_follow
 
 
 def gap_slips(document: Document) -> Iterator[Caution]:

@@ -13,9 +13,10 @@ from core.evidence.findings import Finding
 from core.hidden.strands import Factors, Lay, Strand
 from core.knowledge import knowledge
 from core.knowledge.complaints import complaints
+from core.knowledge.limits import limits
 
 WORN = "plug-worn"
-ALWAYS = 0.97  # No fault brings a complaint with more certainty than this; memory.
+ALWAYS = limits().said.always  # No fault brings a complaint with more certainty.
 
 
 @dataclass(frozen=True)

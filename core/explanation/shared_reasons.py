@@ -23,11 +23,12 @@ from core.hidden.states import Vector
 from core.inference.model import Model
 from core.inference.solver import Solver
 from core.inference.words import weights_of
+from core.knowledge.limits import limits
 from core.language import say
 from core.quantities import percent
 
-SUSPECTED = 0.05
-RAISED = 1.5
+SUSPECTED = limits().said.shared
+RAISED = limits().said.shared_raised
 
 Pair = tuple[int, int]
 

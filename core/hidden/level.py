@@ -17,6 +17,7 @@ from core.document.records import Document, Engine, Specification
 from core.engine.atmosphere import SEA_LEVEL_PA
 from core.hidden.states import Vector
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.language import say
 from core.pressure.response import Response, ambient_pa, response_of
 from core.quantities import PSI_PA, pressure_pa
@@ -27,7 +28,7 @@ PROPER, TIMING, TEST = range(3)
 FINE_SHARE, COARSE_STEP, MOST_FINE = 0.7, 0.11, 24
 SHIFT_STEP, SHIFTS_ASIDE = 0.03, 3  # Of a bank's own timing, as natural logarithms.
 SMALL = 2  # Cylinders of an engine that is held in the hand or pushed.
-ONE_FIGURE_MARGIN = 0.10  # A single specified figure is a minimum more often than a middle.
+ONE_FIGURE_MARGIN = limits().test.one_figure_margin
 
 
 @dataclass(frozen=True)

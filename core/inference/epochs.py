@@ -13,10 +13,11 @@ from core.evidence.beforehand import Known
 from core.hidden.level import Level
 from core.hidden.situations import BankShift, Situations
 from core.hidden.states import Group, Vector
+from core.knowledge.limits import limits
 
 NEVER = 1e-12
-ANOTHER_DAY = 0.08  # Scatter of one engine's level between two days, natural logarithm; memory.
-SAME_TEST = 0.9  # How far the first test's level is trusted for the second; memory.
+ANOTHER_DAY = limits().test.another_day  # Of one level between two days, natural logarithm.
+SAME_TEST = limits().test.same_test
 
 
 @dataclass(frozen=True, eq=False)

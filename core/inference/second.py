@@ -20,8 +20,9 @@ from core.hidden.situations import Shared, Situations
 from core.hidden.states import WELL_SEAL, Group, Vector
 from core.inference.epochs import NEVER, Carried, Second
 from core.inference.model import Model
+from core.knowledge.limits import limits
 
-TURNED = 0.1  # What was read again may have changed untouched: carbon that held a valve; memory.
+TURNED = limits().test.turned  # Untouched: carbon that held a valve.
 Leaves = Callable[[int], Mapping[str, float]]
 LeavesShared = Callable[[Shared], float]
 

@@ -13,6 +13,7 @@ from core.hidden.situations import Shared, is_fault
 from core.inference.model import Model
 from core.judgement.places import place_within
 from core.knowledge import Fault, knowledge
+from core.knowledge.limits import limits
 from core.language import begun, say
 
 SCOPES: dict[str, Scope] = {
@@ -20,7 +21,9 @@ SCOPES: dict[str, Scope] = {
 }  # fmt: skip
 ALIKE_ALONE = {"mixture-rich": "fuel-rich", "mixture-lean": "fuel-lean"}
 CAN_BE_OWN = ("mixture", "ignition", "heat")
-LEAST_LEADS = 0.01  # So many pairs of leads could be crossed that only likely ones are listed.
+LEAST_LEADS = (
+    limits().said.leads
+)  # So many pairs of leads could be crossed that only likely ones are listed.
 
 
 def shared_faults(model: Model, why: SharedReasons | None) -> list[SharedFault]:

@@ -20,11 +20,12 @@ from core.judgement.material import Material
 from core.judgement.shared_faults import at_its_place
 from core.knowledge import Fault, knowledge
 from core.knowledge.case import Topic, case_tables
+from core.knowledge.limits import limits
 from core.language import listed, say
 from core.vocabulary import Grade
 
 MOST_WAYS = 3
-LEAST_WAY = 0.1  # Of what is open, a way less likely than this is not listed.
+LEAST_WAY = limits().said.way  # Of what is open, a way less likely than this is not listed.
 # What a plug's own claim says already (core/judgement/on_plugs.py).
 OF_PLUGS = ("plug-worn", "plug-fouled", "plug-wrong-type")
 # On an engine of one cylinder its own mixture is the engine's, and told as that.

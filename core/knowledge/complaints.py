@@ -13,12 +13,13 @@ from importlib import resources
 import msgspec
 
 from core.errors import KnowledgeError
+from core.knowledge.limits import limits
 from core.knowledge.rows import Row
 from core.knowledge.tables import knowledge
 from core.vocabulary import Complaint as Name
 from core.vocabulary import words_of
 
-CLEARLY = 0.5  # Of what is said of nothing; under it a complaint hardly moves a fault.
+CLEARLY = limits().said.complaint  # Of what is said of nothing.
 LEVEL = "level"  # The group of what moves every reading alike: it is raised, and explains nothing.
 
 

@@ -18,6 +18,7 @@ TITLES = {
     "modifiers": "What is known beforehand",
     "pressure": "Pressures, leaks and the test's level",
     "judgement": "What to do with a plug, and what running it would do",
+    "limits": "From where on something is said or asked",
     "consequences": "Consequences and grades",
     "tests": "Minutes for each test",
     "plan": "The order of the work",

@@ -26,6 +26,7 @@ FILES = (
     "contradictions",
     "habits",
     "judgement",
+    "limits",
     "modifiers",
     "pressure",
     "phrases",

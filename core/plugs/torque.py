@@ -7,11 +7,12 @@ from dataclasses import dataclass
 
 from core.errors import OutOfRange
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.language import say, word_said
 from core.quantities import Dimension, Quantity, from_si, percent
 
 LUBRICATED = ("anti-seize", "oil", "old-lubricant")
-PLAUSIBLE_NM = (4.0, 60.0)  # No spark plug is tightened beyond; from memory.
+PLAUSIBLE_NM = limits().slip.plausible_nm  # No spark plug is tightened beyond.
 
 
 @dataclass(frozen=True)

@@ -6,17 +6,20 @@ from collections.abc import Iterator
 
 from core.caution import Caution
 from core.document.records import Premix
+from core.knowledge.limits import limits
 from core.language import number_said, ranged, say
 from core.plugs.gap import Window
 from core.quantities import Dimension, Figure, Quantity, length_mm, meant_unit, pressure_pa
 
-TORQUE_FACTOR = 1.25  # A set torque further off than this is asked about.
-MEANT_FACTOR = 1.1  # A unit was meant if it brings the figure this near.
-GAP_FACTOR = 1.8
-TURN_FACTOR = 1.5  # Further than this past the usual angle is asked about.
-MIX_WITHIN = 0.1  # How near a mix is poured; from memory.
-PRESSURE_FACTOR = 4.0  # A repair does more than double a reading, hardly more than this.
-NEAR_PRESSURE = 2.5
+TORQUE_FACTOR = limits().slips_of_work.torque  # A set torque further off than this is asked about.
+MEANT_FACTOR = limits().slips_of_work.meant  # A unit was meant if it brings the figure this near.
+GAP_FACTOR = limits().slips_of_work.gap
+TURN_FACTOR = limits().slips_of_work.turn  # Further than this past the usual angle is asked about.
+MIX_WITHIN = limits().slips_of_work.mix  # How near a mix is poured.
+PRESSURE_FACTOR = (
+    limits().slips_of_work.pressure
+)  # A repair does more than double a reading, hardly more than this.
+NEAR_PRESSURE = limits().slips_of_work.near_pressure
 
 
 def torque_slip(raw: Figure, wanted_nm: float, path: str) -> Iterator[Caution]:

@@ -21,9 +21,10 @@ from core.inference.posterior import DRAWS
 from core.judgement.case import Case
 from core.judgement.claims import GASKET
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.language import say
 
-BAD_LUCK = 0.9  # One time in ten it takes more.
+BAD_LUCK = limits().said.bad_luck  # One time in ten it takes more.
 
 
 Counts = dict[str, Vector]  # By act on how many cylinders it is needed, shape (draws,).

@@ -26,19 +26,20 @@ from core.judgement.seen import burnt, crown_unseen, loose_pieces
 from core.judgement.shared_faults import shared_faults
 from core.knowledge import knowledge
 from core.knowledge.case import case_tables
+from core.knowledge.limits import limits
 from core.language import listed, say
 from core.refit.put_right import put_right
 from core.telling.acts import can_be_done, can_be_swapped, suits, way_in
 from core.telling.open_tests import SPOILT, OpenTests, terms
 
-LEAST_BITS = 0.05  # A cylinder, of a test that takes its usual minutes.
+LEAST_BITS = limits().act.least_bits  # A cylinder, of a test that takes its usual minutes.
 USUAL_MINUTES = 1.0
-LEAST_A_MINUTE = 0.004  # Below it nobody would be glad to have been sent. [bit/min]
+LEAST_A_MINUTE = limits().act.least_a_minute
 MOST_LISTED = 8
 AT_REST = (
     "plug", "well", "seating", "firing-order", "port-look", "injector", "points", "fuel-supply",
 )  # fmt: skip
-ALIKE = 0.8  # Cylinders of which a test tells nearly the same are named in their own order.
+ALIKE = limits().act.alike  # Such cylinders are named in their own order.
 RENEW, SET_GAP, PORT_LOOK, PIECE = "renew-plugs", "set-gap", "port-look", "piece"
 SEIZES = {"power-loss", "stopped-running", "no-start", "overheating", "knock"}
 READ = "plug"
@@ -51,7 +52,7 @@ AGAIN = {
 }  # fmt: skip
 QUARRELS = ("contradiction", "surprise")
 COMPARED = ("compression", "balance", "listen")  # A reading says nothing without its fellows'.
-CAUSE = 1.0  # What finding the cause of a likely shared fault is worth. [bit]
+CAUSE = limits().act.cause  # What finding the cause of a likely shared fault is worth. [bit]
 
 
 @dataclass(frozen=True)

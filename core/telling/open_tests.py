@@ -23,18 +23,19 @@ from core.inference.words import CylinderWords
 from core.judgement.degree import areas_given
 from core.judgement.plugs import electrodes_rounded
 from core.knowledge import knowledge
+from core.knowledge.limits import limits
 from core.telling.acts import can_be_done, can_be_swapped, gap_off
 
 RANK_WEIGHT = np.array(knowledge().consequences["weights"]["by_rank"])
 SEAL_WEIGHT = float(knowledge().consequences["weights"]["seal"])
-SCATTER = 0.045
+SCATTER = limits().act.scatter
 WET_EDGES = np.array([0.03, 0.08, 0.14, 0.22, 0.35, 0.6])
 # Leak areas, as tight as any to wide open, in mm2 for each 500 cm3; and how well a tester tells.
 LEAK_EDGES = np.log([0.06, 0.12, 0.24, 0.48, 0.96, 1.9, 3.8])
-LEAK_SCATTER = 0.3
+LEAK_SCATTER = limits().act.leak_scatter
 DRY_EDGES = np.array([0.3, 0.6, 0.75, 0.85, 0.92, 0.97])
-SWAP_FROM = 0.05
-SPOILT = 0.5  # A test that was probably run wrong is run again.
+SWAP_FROM = limits().act.swap_from
+SPOILT = limits().act.spoilt  # A test that was probably run wrong is run again.
 PLUG_ITSELF = {
     "plug/centre_electrode": "square",
     "plug/insulator": "sound",

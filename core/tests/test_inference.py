@@ -66,8 +66,7 @@ def prior_of(words, context, chosen, lay=None):
     chance = float(np.prod([dict(lay.silence).get(one, 1.0) for own in chosen for one in own]))
     for group, own in zip((mechanical, running, plug), chosen, strict=True):
         causes = [
-            acting(context) | (one if group is running else chosen[1])
-            for one in group.combinations
+            acting(context) | (one if group is running else chosen[1]) for one in group.combinations
         ]
         weights = [
             prior * raised(one, acting)

@@ -21,7 +21,7 @@ class SharedReasonTests(TestCase):
         said = assessed(made, cylinders=plugs(*[SOOTY_PLUG] * 4))
         weights = because(said["engine"], "mixture-rich")
         self.assertGreater(weights["nose black on 1, 2, 3, 4"], 1)
-        # Less than the complaint alone is worth of it: a rich cylinder or nothing may explain it too.
+        # Less than the complaint alone is worth: a rich cylinder or nothing may explain it.
         row = complaints().named(["black-smoke"])[0]
         alone = np.log2(1 + row.brings["mixture-rich"] * (1 - row.otherwise) / row.otherwise)
         self.assertGreater(weights["complaint of black smoke"], 1)
