@@ -26,6 +26,7 @@ PYTHON = ("core", "server/reports", "server/clients")
 TEMPLATES = ROOT / "server" / "reports" / "templates"
 # Which columns of a table are said: by file, the names of its texts, "*" for every one.
 TABLES: dict[str, tuple[str, ...]] = {
+    "core/knowledge/contradictions.toml": ("says",),
     "core/knowledge/faults.toml": ("label",),
     "core/knowledge/phrases.toml": ("*",),
     "core/knowledge/plug.toml": ("says", "denies"),
