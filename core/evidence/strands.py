@@ -16,6 +16,7 @@ from core.knowledge.complaints import complaints
 from core.knowledge.limits import limits
 
 WORN = "plug-worn"
+FEW, MOST_OF_FEW, MOST_OF_MANY = 8, 3, 2  # Cylinders, and families that are told apart.
 ALWAYS = limits().said.always  # No fault brings a complaint with more certainty.
 
 
@@ -27,21 +28,35 @@ class Family:
     otherwise: float
     brings: Mapping[str, float]
 
+    @property
+    def named(self) -> list[str]:
+        """The families that it is made of."""
+        return self.name.split("+")
 
-def families(job: Job) -> list[Family]:
-    """What was complained of, and when: a fault that would come then brings it so much sooner."""
+
+def families(document: Document) -> list[Family]:
+    """What was complained of, and when: a fault that would come then brings it so much sooner.
+
+    Each family doubles the strands, so only so many are told apart; of more, the last are one.
+    """
+    job = document.inspection
     found: dict[str, Family] = {}
     for one in complaints().named(job.complaints):
-        known = found.get(one.family)
-        brings, otherwise = dict(one.brings), one.otherwise
-        if known:
-            names = [*known.brings, *(name for name in brings if name not in known.brings)]
-            brings = {
-                name: max(brings.get(name, 0.0), known.brings.get(name, 0.0)) for name in names
-            }
-            otherwise = min(otherwise, known.otherwise)
-        found[one.family] = Family(one.family, otherwise, brings)
-    return [_at_such_times(one, job) for one in found.values()]
+        own = Family(one.family, one.otherwise, one.brings)
+        found[one.family] = _as_one(found[one.family], own) if one.family in found else own
+    most = MOST_OF_FEW if document.engine.cylinders <= FEW else MOST_OF_MANY
+    apart = list(found.values())
+    while len(apart) > most:
+        apart[-2:] = [_as_one(*apart[-2:])]
+    return [_at_such_times(one, job) for one in apart]
+
+
+def _as_one(one: Family, other: Family) -> Family:
+    """Two witnesses as one: whichever says more of a fault is heard."""
+    names = [*one.brings, *(name for name in other.brings if name not in one.brings)]
+    brings = {name: max(one.brings.get(name, 0.0), other.brings.get(name, 0.0)) for name in names}
+    otherwise = min(one.otherwise, other.otherwise)
+    return Family("+".join(sorted({*one.named, *other.named})), otherwise, brings)
 
 
 def _at_such_times(family: Family, job: Job) -> Family:
@@ -111,13 +126,13 @@ def set_states(document: Document, found: Iterable[Finding]) -> tuple[SetState, 
 
 def strands_of(document: Document, found: Sequence[Finding]) -> tuple[Strand, ...]:
     """Every term of the sum; the first is of a fresh set, with no complaint silent."""
-    said = families(document.inspection)
+    said = families(document)
     subsets = list(chain.from_iterable(combinations(said, n) for n in range(len(said) + 1)))
     return tuple(
         Strand(
             weight=state.chance * _signed(silent),
             set_=at,
-            silent=frozenset(one.name for one in silent),
+            silent=frozenset(name for one in silent for name in one.named),
             lay=Lay(state.odds, _silence(silent)),
             untold=state.untold / state.chance,
         )

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import lru_cache, partial
+from functools import cached_property, lru_cache, partial
 from itertools import combinations
 
 import msgspec
@@ -83,6 +83,16 @@ class Situations:
     holds: Mask
     acting: Mapping[str, Mask]
     _profiles: dict[tuple[int, ...], Profiles] = field(default_factory=dict)
+
+    @cached_property
+    def single(self) -> Mask:
+        """Situations with at most one thing shared, crossed leads aside, shape (situations,)."""
+        return np.array(
+            [
+                len(members) <= 1 and not any(one.where == "pair" for one in members)
+                for members in self.members
+            ]
+        )
 
     def profiles(self, members: tuple[int, ...]) -> Profiles:
         """The distinct contexts of some cylinders by index, and which each situation has."""

@@ -36,6 +36,10 @@ from core.inference.words import CylinderWords, kept_weights
 NEGLIGIBLE = 1e-12
 UNREASONED = 1e-7
 GASKET = "head-gasket-between"
+LARGE = (
+    3_000_000  # Numbers along all rows, from which on the level and the gaskets are narrowed first.
+)
+NARROWED = -4.6  # Natural logarithm: in narrowing, a hundred times what is negligible elsewhere is.
 LEAST_THINNED = 400  # Points, all cylinders together: it is sooner to keep all of fewer.
 
 
@@ -226,6 +230,9 @@ class Solver:
         read = any(said.density is not None for said in problem.pressures)
         if read and len(self.grid) * len(weights) > LEAST_THINNED and not any(problem.shifted):
             self.kept, self.gaskets = self._thinned()
+        self.live = np.ones(len(problem.situations.members), dtype=bool)
+        if read and self._size() > LARGE:
+            self.kept, self.gaskets, self.live = self._narrowed()
         leaks: dict[int, Tables] = {}
         self.factors: dict[int, Vector] = {}
         self.rows, self.profile_of = [], []
@@ -238,11 +245,35 @@ class Solver:
                 leaking = problem.leaks.leaking
                 self.factors[cylinder] = leak.factor(reduced_here, len(self.kept), leaking)
                 leaks[cylinder] = leak
-            profiles, profile_of = problem.woven.profiles(members)
+            profiles, profile_of = self._profiles(members)
             own = [self.factors[cylinder] for cylinder in members]
             self.rows.append(Row(between, own, sides, profiles))
             self.profile_of.append(profile_of)
         self.leak = [leaks[cylinder] for cylinder in range(len(weights))]
+
+    def _profiles(self, members: tuple[int, ...]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+        """The distinct contexts of a row, and which each situation of each strand has.
+
+        Situations that were left aside weigh nothing; they are counted with the first.
+        """
+        woven = self.problem.woven
+        if self.live.all():
+            return woven.profiles(members)
+        live = np.tile(self.live, len(woven.strands))
+        columns = woven.context_of[live][:, list(members)]
+        profiles, of_live = np.unique(columns, axis=0, return_inverse=True)
+        profile_of = np.zeros(len(live), dtype=np.intp)
+        profile_of[live] = of_live.ravel()
+        return profiles, profile_of
+
+    def _size(self) -> int:
+        """How many numbers the messages along all rows hold."""
+        points = len(self.kept) * len(self.problem.woven.weight)
+        return points * sum(
+            len(side.at.ravel())
+            for between in self.gaskets
+            for side in sides_along(between, self.problem.leaks.beside)
+        )
 
     @cached_property
     def joint(self) -> Vector:
@@ -251,7 +282,8 @@ class Solver:
         Signed as the strands are; their sum is a posterior.
         """
         grid = self.grid[self.kept]
-        weight = self.problem.woven.weight
+        live = np.tile(self.live, len(self.problem.strands))
+        weight = np.where(live, self.problem.woven.weight, 0.0)
         joint = weight[:, None] * np.exp(grid - grid.max())[None, :]
         for row, profile_of in zip(self.rows, self.profile_of, strict=True):
             joint = joint * row.total[profile_of]
@@ -320,25 +352,91 @@ class Solver:
         strand in which something is silent holds no more than the one in which it may be heard,
         and leaves at least the share that nothing brings.
         """
-        problem = self.problem
-        heard = [at for at, one in enumerate(problem.strands) if not one.silent]
+        problem, heard = self.problem, self._heard()
         bound = max(self._most_gain(at) for at in heard) + self._said_of_nothing()
         level = np.exp(self.grid - self.grid.max())
         alone = [self._alone(heard, at) for at in range(len(self.weights))]  # b, strand, x
-        prior = np.array([problem.strands[at].weight for at in heard])[:, None]
+        prior = np.array([problem.strands[at].weight for at in heard])[:, None] * level
         rows = []
         for members, gaskets in zip(problem.rows, self.gaskets, strict=True):
             sides = sides_along(gaskets, problem.leaks.beside)
             own = [alone[at][side.pairs] for at, side in zip(members, sides, strict=True)]
             every = np.repeat(np.arange(len(heard))[:, None], len(members), axis=1)
-            rows.append(Row(gaskets, own, sides, every))
-        totals = [row.total for row in rows]
-        kept = _matters((prior * level * np.prod(totals, axis=0)).sum(axis=0),
-                        np.log(NEGLIGIBLE) - bound)  # fmt: skip
+            rows.append((Row(gaskets, own, sides, every), np.arange(len(heard))))
+        return self._mattering(rows, prior, bound)
+
+    def _heard(self) -> list[int]:
+        """Numbers of the strands in which nothing is silent."""
+        return [at for at, one in enumerate(self.problem.strands) if not one.silent]
+
+    def _narrowed(
+        self,
+    ) -> tuple[NDArray[np.intp], list[list[Gasket]], NDArray[np.bool_]]:
+        """The same of a large engine, by its answer with at most one thing shared; and situations.
+
+        What its cylinders share moves what their words say; where the level lies and which gasket
+        leaks is decided by the pressures. So what holds nothing there is dropped. A situation is
+        weighed beforehand by what it makes of each cylinder while nothing else is shared.
+        """
+        problem = self.problem
+        situations = problem.situations
+        count = len(situations.members)
+        single = np.flatnonzero(situations.single)
+        chosen = np.concatenate([single + strand * count for strand in self._heard()])
+        grid = self.grid[self.kept]
+        prior = problem.woven.weight[chosen][:, None] * np.exp(grid - grid.max())[None, :]
+        rows, factors = [], {}
+        for members, gaskets in zip(problem.rows, self.gaskets, strict=True):
+            sides = sides_along(gaskets, problem.leaks.beside)
+            own = []
+            for cylinder, side in zip(members, sides, strict=True):
+                said, shifted = problem.pressures[cylinder], problem.shifted[cylinder]
+                leak = Tables.of(problem.leaks, said, shifted, self.kept, side.pairs)
+                own.append(
+                    leak.factor(self.reduced[cylinder], len(self.kept), problem.leaks.leaking)
+                )
+                factors[cylinder] = own[-1]
+            columns = problem.woven.context_of[chosen][:, list(members)]
+            profiles, profile_of = np.unique(columns, axis=0, return_inverse=True)
+            rows.append((Row(gaskets, own, sides, profiles), profile_of.ravel()))
+        kept, between = self._mattering(rows, prior, NARROWED)
+        return self.kept[kept], between, self._alive(rows, factors)
+
+    def _alive(
+        self, rows: list[tuple[Row, NDArray[np.intp]]], factors: dict[int, Vector]
+    ) -> NDArray[np.bool_]:
+        """Which situations hold anything, by what they make of each cylinder alone, (situations,).
+
+        The rows have listened.
+        """
+        problem = self.problem
+        situations, contexts = problem.situations, problem.woven.contexts
+        gains = np.tile(situations.log_prior, (len(self._heard()), 1))
+        for (row, _), members in zip(rows, problem.rows, strict=True):
+            for place, cylinder in enumerate(members):
+                said = row.cavity(place)
+                for at, strand in enumerate(self._heard()):
+                    first = strand * contexts
+                    plain, own = said[:, first], factors[cylinder][:, first : first + contexts]
+                    with np.errstate(divide="ignore"):
+                        gain = np.log(np.einsum("bx,bcx->c", plain, own))
+                    gains[at] += (gain - gain[0])[situations.context_of[:, cylinder]]
+        least = np.log(NEGLIGIBLE) - NARROWED
+        return np.asarray(
+            situations.single | (gains - gains.max(axis=1)[:, None] > least).any(axis=0)
+        )
+
+    def _mattering(
+        self, rows: list[tuple[Row, NDArray[np.intp]]], prior: Vector, bound: float
+    ) -> tuple[NDArray[np.intp], list[list[Gasket]]]:
+        """Points and states of gaskets that hold anything, by some rows and their profiles."""
+        problem = self.problem
+        totals = [row.total[profile_of] for row, profile_of in rows]
+        kept = _matters((prior * np.prod(totals, axis=0)).sum(axis=0), np.log(NEGLIGIBLE) - bound)
         between = []
-        for row, members in zip(rows, problem.rows, strict=True):
-            others = [one.total for one in rows if one is not row]
-            row.listen(prior * level * np.prod(others, axis=0))
+        for at, ((row, profile_of), members) in enumerate(zip(rows, problem.rows, strict=True)):
+            others = np.prod([one for other, one in enumerate(totals) if other != at], axis=0)
+            row.listen(gathered(prior * others, profile_of, len(row.profiles)))
             states = [_matters(one, np.log(NEGLIGIBLE) - bound) for one in row.posteriors()]
             for place, cylinder in enumerate(members):
                 if problem.pressures[cylinder].density is None:
@@ -380,12 +478,11 @@ class Solver:
 
     def _said_of_nothing(self) -> float:
         """Logarithm of one over the least chance of all that was complained of."""
-        families = frozenset().union(*(one.silent for one in self.problem.strands))
         first = [one for one in self.problem.strands if not one.set_]
-        weights = {one.silent: one.weight for one in first}
-        plain = weights[frozenset()]
-        least = [1 + weights[frozenset({name})] / plain for name in families]
-        return -float(np.log(least).sum()) if least else 0.0
+        plain = next(one.weight for one in first if not one.silent)
+        silent = [one for one in first if one.silent]
+        alone = [one for one in silent if not any(other.silent < one.silent for other in silent)]
+        return -float(np.log([1 + one.weight / plain for one in alone]).sum())
 
 
 def _matters(weight: Vector, log_least: float) -> NDArray[np.bool_]:
