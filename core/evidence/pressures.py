@@ -335,13 +335,13 @@ class Grids:
     def _wild(self, reading: Reading, blunder: float) -> Vector:
         """Density of a reading that is a slip of units or anything at all, computed once."""
         if reading not in self._wilds:
-            anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4)
+            anything = max(blunder - len(SLIPS) * SLIP_CHANCE, 1e-4) / 2
             upward = knowledge().pressure["scatter"]["upward"]
             read = (reading.pressure_pa + 1.0) / self.expected.pressure_pa
             steps = (np.log(read) - SLIP_GRID[0]) / SLIP_STEP + 0.5 - self.gauge(reading).log_steps
             slipped = _slip_density().take(steps.astype(np.intp), mode="clip")
             high = reading.pressure_pa * self.gauge(reading).inverse_mean > 1
-            self._wilds[reading] = slipped / read + anything * np.where(high, upward, 1 - upward)
+            self._wilds[reading] = slipped / read + anything * np.where(high, upward, 1.0)
         return self._wilds[reading]
 
     @cached_property

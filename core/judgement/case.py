@@ -290,9 +290,8 @@ def _grade(material: Material, number: int, claims: Sequence[Claim], *, retest: 
 def _engine_grade(
     material: Material, claims: Sequence[Claim], grades: dict[int, Grade], *, retest: bool
 ) -> Grade:
-    if retest:
-        grave = [one.grade for one in claims if _holds(material, one) and one.grade not in SOUND]
-        return max(grave, default="U", key=RANKED.index)
+    if retest and not any(_holds(material, one) and one.grade not in SOUND for one in claims):
+        return "U"
     if not material.examined and not material.document.distributor.recorded:
         grave = [one.grade for one in claims if one.grade not in SOUND]
         return max(grave, default="U", key=RANKED.index)

@@ -128,7 +128,8 @@ def no_grade_without_a_claim(said: Said) -> Iterator[str]:
 def no_claim_that_the_grade_denies(said: Said) -> Iterator[str]:
     """What is claimed of a cylinder grades it, unless nobody examined it."""
     for one in said.cylinders:
-        own = worst([c["grade"] for c in said.of(one["number"], *SINGLE)])
+        held = [c for c in said.of(one["number"], *SINGLE) if c["scope"] != "engine" or c["faults"]]
+        own = worst([c["grade"] for c in held])
         if one["grade"] in "AB" and own in ("C", "D", "E"):
             yield f"cylinder {one['number']} is {one['grade']} beside a claim of {own}"
 
