@@ -4,20 +4,31 @@ from __future__ import annotations
 
 import hashlib
 import io
+import json
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import suppress
 from typing import IO, Any
 
 from django.contrib.auth.hashers import make_password
 from django.core import serializers
+from django.core.exceptions import ValidationError
 from django.core.files.base import ContentFile
 from django.core.management.color import no_style
-from django.db import connection, transaction
+from django.core.serializers.base import DeserializationError
+from django.db import DatabaseError, connection, transaction
 
-from server.archive.contents import EVERYTHING, SUMS
+from core.document import check_document
+from core.document.log import replay
+from core.document.signing import digest
+from core.errors import CoreError
+from server.archive.contents import EVERYTHING, SUMS, Rows
+from server.inspections.models import Inspection
 from server.photos.models import Photo
+from server.reports.models import Signing
 from server.shops.models import Shop, User
+
+CHUNK = 200
 
 
 class ArchiveRefused(Exception):
@@ -44,10 +55,8 @@ def read(file: IO[bytes]) -> Shop:
         with transaction.atomic():
             for rows in EVERYTHING:
                 with packed.open(rows.name) as raw:
-                    for made in serializers.deserialize("jsonl", io.TextIOWrapper(raw, "utf-8")):
-                        if isinstance(made.object, User):
-                            made.object.password = make_password(None)
-                        made.save()
+                    _take(rows, io.TextIOWrapper(raw, "utf-8"))
+            _belongs_together()
             _count_on()
             for photo in Photo.objects.all():
                 _keep(photo, packed, kept)
@@ -57,6 +66,61 @@ def read(file: IO[bytes]) -> Shop:
             with suppress(OSError):
                 photo.file.storage.delete(str(photo.file.name))
         raise
+
+
+def _take(rows: Rows, lines: Iterable[str]) -> None:
+    """Keep the rows of one file: of its own table alone, with its own fields and no other."""
+    label = rows.model._meta.label_lower
+    wanted = {name for name in rows.fields if name != rows.model._meta.pk.name}
+    for number, line in enumerate(lines, start=1):
+        place = f"{rows.name}, row {number}"
+        try:
+            row = json.loads(line)
+            fields = set(row["fields"])
+        except (ValueError, KeyError, TypeError):
+            raise ArchiveRefused(f"{place}: this is no row") from None
+        if row.get("model") != label or fields != wanted:
+            raise ArchiveRefused(f"{place}: this is no row of {label}, or has other fields")
+        try:
+            made = next(iter(serializers.deserialize("python", [row])))
+            if isinstance(made.object, User):
+                made.object.password = make_password(None)
+            made.save(force_insert=True)
+        except (DeserializationError, DatabaseError, ValidationError, ValueError) as error:
+            raise ArchiveRefused(f"{place}: {str(error).splitlines()[0]}") from None
+
+
+def _belongs_together() -> None:
+    """Every row is the one shop's; every log folds to its document; what is signed is as signed."""
+    shops = list(Shop.objects.all())
+    if len(shops) != 1:
+        raise ArchiveRefused(f"rows/shop.jsonl: it holds {len(shops)} shops, and not one")
+    for rows in EVERYTHING:
+        strays = rows.model._default_manager.exclude(**{rows.shop: shops[0].pk})
+        if strays.exists():
+            raise ArchiveRefused(f"{rows.name}: {strays.first().pk} is not of this shop")  # type: ignore[union-attr]
+    for inspection in Inspection.objects.order_by("pk").iterator(chunk_size=CHUNK):
+        why = _unfit(inspection)
+        if why:
+            raise ArchiveRefused(f"rows/inspection.jsonl: {inspection.pk}: {why}")
+    for signing in Signing.objects.order_by("pk").iterator(chunk_size=CHUNK):
+        if digest(signing.content) != signing.digest:
+            raise ArchiveRefused(f"rows/signing.jsonl: {signing.pk}: it is not what was signed")
+
+
+def _unfit(inspection: Inspection) -> str:
+    """Why an inspection's log cannot be gone on with; nothing where it can."""
+    rows = list(inspection.observations.order_by("sequence"))
+    if [row.sequence for row in rows] != list(range(1, len(rows) + 1)):
+        return "its log has gaps"
+    if inspection.sequence != len(rows):
+        return f"it counts {inspection.sequence} entries, its log {len(rows)}"
+    counted = [(row.path, row.value) for row in rows if not row.held and not row.keeps]
+    try:
+        document = check_document(replay(counted)[0])
+    except CoreError as error:
+        return f"its log is no record: {error}"
+    return "" if document == inspection.document else "its log folds to another document"
 
 
 def _check(packed: zipfile.ZipFile) -> None:

@@ -2,39 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
-from django.http import StreamingHttpResponse
+from django.http import FileResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 
-from server.api.replica import from_replica
 from server.api.views import ShopView
-from server.archive.writing import Archive
+from server.archive.writing import whole
 
 
 class ShopArchiveView(ShopView):
-    """Everything the shop has, in open formats."""
+    """Everything the shop has, in open formats, as it stood when it was asked for."""
 
     owners_only = ("GET",)
 
     @extend_schema(
         operation_id="shop_archive", responses={(200, "application/zip"): OpenApiTypes.BINARY}
     )
-    def get(self, request: Request) -> StreamingHttpResponse:
-        return StreamingHttpResponse(
-            _read_apart(Archive(self.user.shop).stream()),
+    def get(self, request: Request) -> FileResponse:
+        return FileResponse(
+            whole(self.user.shop),
+            as_attachment=True,
+            filename="fiacre-shop.zip",
             content_type="application/zip",
-            headers={"Content-Disposition": 'attachment; filename="fiacre-shop.zip"'},
         )
-
-
-def _read_apart(pieces: Iterator[bytes]) -> Iterator[bytes]:
-    """Piece by piece, each read from the replica: another request may come between two of them."""
-    while True:
-        with from_replica():
-            piece = next(pieces, None)
-        if piece is None:
-            return
-        yield piece

@@ -1,10 +1,16 @@
-"""A shop's archive as a stream: no part of it is held whole, however large the shop."""
+"""A shop's archive, of one moment: no part of it is held whole in memory, however large the shop.
+
+People write while it is written. Rows, log and documents are all read from one snapshot of the
+database, so that an inspection's log folds to the document beside it. That snapshot lasts no longer
+than the reading does: who takes the file slowly takes it from a file.
+"""
 
 from __future__ import annotations
 
 import csv
 import hashlib
 import io
+import tempfile
 import zipfile
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -13,6 +19,7 @@ from typing import IO, Any
 
 from django.core import serializers
 from django.core.serializers.json import DjangoJSONEncoder
+from django.db import DEFAULT_DB_ALIAS, connections, transaction
 from django.db.models import QuerySet
 
 from core.document import write_document
@@ -35,6 +42,36 @@ class Exactly(DjangoJSONEncoder):
 
     def default(self, o: Any) -> Any:
         return o.isoformat() if isinstance(o, datetime) else super().default(o)
+
+
+@contextmanager
+def one_moment() -> Iterator[None]:
+    """Read the first database as it is now, whatever is written meanwhile.
+
+    Within a transaction that began already it reads what that reads.
+    """
+    connection = connections[DEFAULT_DB_ALIAS]
+    if connection.in_atomic_block:
+        yield
+        return
+    with transaction.atomic():
+        with connection.cursor() as cursor:
+            cursor.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+        yield
+
+
+def whole(shop: Shop) -> IO[bytes]:
+    """A shop's archive in a file that is gone once it is closed; read from its beginning."""
+    file = tempfile.TemporaryFile()  # noqa: SIM115 - whoever asked for it closes it
+    try:
+        with one_moment():
+            for piece in Archive(shop).stream():
+                file.write(piece)
+    except BaseException:
+        file.close()
+        raise
+    file.seek(0)
+    return file
 
 
 class _Outlet(io.RawIOBase):

@@ -16,6 +16,7 @@ from core.document import FORMAT, VERSION, check_document, read_document
 from core.document.observations import fold, unfold
 from core.errors import CoreError
 from core.judgement import rules_version
+from core.language import spoken_language
 from core.telling import assess
 from server.engines.models import Engine
 from server.engines.services import of_document
@@ -125,7 +126,7 @@ def reasons(inspection: Inspection) -> dict[str, Any]:
 
 def reasons_today(inspection: Inspection) -> dict[str, Any]:
     """The whole assessment by today's rules, whatever was signed."""
-    key = f"reasons-{inspection.pk}-{inspection.sequence}-{rules_version()}"
+    key = f"reasons-{inspection.pk}-{inspection.sequence}-{rules_version()}-{spoken_language()}"
     known: dict[str, Any] | None = cache.get(key)
     if known is None:
         known = assess(inspection.document)

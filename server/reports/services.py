@@ -15,7 +15,7 @@ from core.errors import CoreError
 from core.language import ENGLISH, speaking, spoken_language
 from core.telling import assess
 from server.inspections.models import Inspection
-from server.inspections.services import reasons, up_to_date
+from server.inspections.services import up_to_date
 from server.reports.models import ReportLink, Signing
 from server.shops.models import User
 
@@ -62,7 +62,8 @@ def sign(*, inspection: Inspection, by: User) -> Signing:
     if standing(locked):
         raise CoreError("signed-off", "/", None, "an inspection that is not signed off yet")
     current = up_to_date(locked)
-    assessment = reasons(current)
+    with speaking(ENGLISH):  # Whoever signs, and whatever was kept: it is worked out now.
+        assessment = assess(current.document)
     now = timezone.now()
     signed = {"by": by.name, "shop": by.shop.name, "at": now.isoformat(timespec="seconds")}
     document = {name: one for name, one in current.document.items() if name != "outcome"}

@@ -1,25 +1,32 @@
 """A shop leaves with everything, and comes back with it."""
 
 import io
+import json
 import zipfile
+from hashlib import sha256
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from threading import Thread
+from unittest.mock import patch
+from uuid import uuid4
 
 from django.apps import apps
 from django.core.files.storage import default_storage
+from django.db import connection
 from django.test import TestCase, TransactionTestCase
 
 from server.archive import backup
-from server.archive.contents import EVERYTHING
+from server.archive.contents import EVERYTHING, SUMS
 from server.archive.reading import ArchiveRefused, read
-from server.archive.writing import Archive
+from server.archive.writing import Archive, whole
 from server.demo.load import load
-from server.inspections.models import Inspection
+from server.inspections.log import Said, record
+from server.inspections.models import Inspection, Observation
 from server.photos.models import Photo
 from server.photos.services import keep
 from server.reports.services import link, reopen, sign
 from server.shops import rules
-from server.shops.models import Shop, User
+from server.shops.models import AccessKey, Shop, User
 from server.tests.people import own_media, shop_with
 from server.tests.test_photos import picture
 
@@ -101,6 +108,106 @@ class ArchiveTests(TestCase):
             with self.subTest(why=why), self.assertRaisesRegex(ArchiveRefused, why):
                 self.read_elsewhere(broken)
             self.assertFalse(Shop.objects.exists())
+
+
+class ForgedTests(TestCase):
+    """An archive is a file from elsewhere: only the shop's own tables come in, each from its own
+    file, and only what can be gone on with."""
+
+    def setUp(self):
+        own_media(self)
+        self.data = written(load())
+        Shop.objects.all().delete()
+
+    def forged(self, name, change):
+        """The archive with one of its files changed, and its sums made right again."""
+        made = io.BytesIO()
+        with zipfile.ZipFile(io.BytesIO(self.data)) as old, zipfile.ZipFile(made, "w") as new:
+            files = {one: old.read(one) for one in old.namelist() if one != SUMS}
+            files[name] = change(files[name].decode()).encode()
+            for one, data in files.items():
+                new.writestr(one, data)
+            sums = [f"{sha256(data).hexdigest()}  {one}" for one, data in files.items()]
+            new.writestr(SUMS, "\n".join(sums))
+        made.seek(0)
+        return made
+
+    def assert_refused(self, name, change, why):
+        with self.assertRaisesRegex(ArchiveRefused, why):
+            read(self.forged(name, change))
+        self.assertFalse(Shop.objects.exists())
+        self.assertFalse(AccessKey.objects.exists())
+
+    def test_a_key_among_the_people_is_refused(self):
+        owner = json.loads(self.data_of("rows/user.jsonl").splitlines()[0])["pk"]
+        key = {"model": "shops.accesskey", "pk": str(uuid4()), "fields": {
+            "user": owner, "name": "x", "scope": "write", "digest": "0" * 64, "used": None,
+            "made": "2026-01-01T00:00:00Z", "expires": "2036-01-01T00:00:00Z"}}  # fmt: skip
+        self.assert_refused(
+            "rows/user.jsonl", lambda text: text + json.dumps(key) + "\n", "rows/user.jsonl, row"
+        )
+
+    def test_a_job_among_the_engines_is_refused(self):
+        job = {"model": "django_tasks_database.dbtaskresult", "pk": str(uuid4()), "fields": {}}
+        self.assert_refused(
+            "rows/engine.jsonl", lambda text: json.dumps(job) + "\n" + text, "engine.jsonl, row 1"
+        )
+
+    def test_a_password_that_came_along_is_refused(self):
+        def with_password(text):
+            first, *rest = text.splitlines()
+            row = json.loads(first)
+            row["fields"]["password"] = "argon2$x"
+            return "\n".join([json.dumps(row), *rest]) + "\n"
+
+        self.assert_refused("rows/user.jsonl", with_password, "other fields")
+
+    def test_a_log_that_does_not_fold_to_its_document_is_refused(self):
+        self.assert_refused(
+            "rows/observation.jsonl",
+            lambda text: "\n".join(text.splitlines()[:-1]) + "\n",
+            "rows/inspection.jsonl: .*log",
+        )
+
+    def data_of(self, name):
+        return zipfile.ZipFile(io.BytesIO(self.data)).read(name).decode()
+
+
+class MeanwhileTests(TransactionTestCase):
+    """People write while the archive is written."""
+
+    def test_it_is_of_one_moment(self):
+        own_media(self)
+        shop = load()
+        owner = shop.people.get(role="owner")
+        open_one = Inspection.objects.filter(shop=shop).open().first()
+        plainly = Archive._rows
+
+        def write():
+            said = Said(uuid4(), "/inspection/note", "written meanwhile")
+            record(inspection_id=open_one.pk, said=[said], by=owner)
+            connection.close()
+
+        def rows_and_somebody_writes(archive, rows):
+            name = plainly(archive, rows)
+            if rows.model is Observation:
+                other = Thread(target=write)
+                other.start()
+                other.join()
+            return name
+
+        with patch.object(Archive, "_rows", rows_and_somebody_writes), whole(shop) as file:
+            data = file.read()
+        open_one.refresh_from_db()
+        self.assertEqual(open_one.document["inspection"]["note"], "written meanwhile")
+        for photo in Photo.objects.all():
+            default_storage.delete(photo.file.name)
+        Shop.objects.all().delete()
+        read(io.BytesIO(data))
+        again = Inspection.objects.get(pk=open_one.pk)
+        self.assertNotEqual(again.document["inspection"].get("note"), "written meanwhile")
+        said = Said(uuid4(), "/inspection/note", "and on it goes")
+        record(inspection_id=again.pk, said=[said], by=User.objects.get(email=owner.email))
 
 
 class BackupTests(TransactionTestCase):

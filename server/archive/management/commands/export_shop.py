@@ -7,7 +7,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from server.archive.writing import Archive
+from server.archive.writing import Archive, one_moment
 from server.shops.models import Shop
 
 
@@ -23,6 +23,6 @@ class Command(BaseCommand):
         if shops.count() != 1:
             known = ", ".join(f"{one.name} ({one.pk})" for one in Shop.objects.all())
             raise CommandError(f"say which shop with --shop; there are: {known or 'none'}")
-        with options["file"].open("wb") as file:
+        with options["file"].open("wb") as file, one_moment():
             for part in Archive(shops.get()).stream():
                 file.write(part)
