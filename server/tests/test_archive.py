@@ -21,7 +21,7 @@ from server.archive.reading import ArchiveRefused, read
 from server.archive.writing import Archive, whole
 from server.demo.load import load
 from server.inspections.log import Said, record
-from server.inspections.models import Inspection, Observation
+from server.inspections.models import Inspection
 from server.photos.models import Photo
 from server.photos.services import keep
 from server.reports.services import link, reopen, sign
@@ -190,7 +190,7 @@ class MeanwhileTests(TransactionTestCase):
 
         def rows_and_somebody_writes(archive, rows):
             name = plainly(archive, rows)
-            if rows.model is Observation:
+            if rows.model is Inspection:  # Its log comes after it.
                 other = Thread(target=write)
                 other.start()
                 other.join()

@@ -931,7 +931,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Everything the shop has, in open formats. */
+        /** @description Everything the shop has, in open formats, as it stood when it was asked for. */
         get: operations["shop_archive"];
         put?: never;
         post?: never;
