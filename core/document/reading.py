@@ -6,10 +6,11 @@ import json
 import re
 from collections.abc import Iterator, Sequence
 from functools import cache
+from itertools import islice
 from math import isfinite
 from typing import Any
 
-from jsonschema import Draft202012Validator
+from jsonschema import Draft202012Validator, validators
 from jsonschema.exceptions import ValidationError
 
 from core.document import limits
@@ -20,14 +21,50 @@ from core.language import say
 MOST_BYTES = 5 * 1024 * 1024
 MOST_NESTING = 32
 MOST_PROBLEMS = 100
+MOST_LOOKED_AT = 10 * MOST_PROBLEMS  # Of which the first by their place are told.
+MOST_IN_A_LIST = 1000  # Where the contract bounds a list by its words alone.
+MARK = re.compile(r'"(?:[^"\\]|\\.)*"|[\[\]{}]', re.DOTALL)
 LARGEST = 10**15  # Whole numbers up to here are the same in every program that reads JSON.
 HALF_A_CHARACTER = re.compile("[\ud800-\udfff]")
 
 
+def _each_once(
+    validator: Any, unique: bool, instance: Any, schema: dict[str, Any]
+) -> Iterator[ValidationError]:
+    """`uniqueItems` in one pass; of a list that is too long that alone is said."""
+    if not unique or not isinstance(instance, list) or _too_long(instance, schema):
+        return
+    if len({json.dumps(one, sort_keys=True) for one in instance}) < len(instance):
+        yield ValidationError("each entry once")
+
+
+def _each_item(
+    validator: Any, items: Any, instance: Any, schema: dict[str, Any]
+) -> Iterator[ValidationError]:
+    """`items`, but of a list that is too long: nobody reads what is said of its thousandth."""
+    if not isinstance(instance, list):
+        return
+    if not _too_long(instance, schema):
+        yield from Draft202012Validator.VALIDATORS["items"](validator, items, instance, schema)
+    elif "maxItems" not in schema:
+        yield ValidationError("too long", validator="maxItems", validator_value=MOST_IN_A_LIST)
+
+
+def _too_long(instance: list[Any], schema: dict[str, Any]) -> bool:
+    most: int = schema.get("maxItems", MOST_IN_A_LIST)
+    return len(instance) > most
+
+
+Linear: Any = validators.extend(  # type: ignore[no-untyped-call]
+    Draft202012Validator, {"uniqueItems": _each_once, "items": _each_item}
+)
+"""The standard's validator, whose work grows no faster than what it is given."""
+
+
 @cache
-def validator(pointer: str = "") -> Draft202012Validator:
+def validator(pointer: str = "") -> Any:
     """The validator of the whole document, or of one field's schema (for the log)."""
-    return Draft202012Validator(limits.schema_at(pointer))
+    return Linear(limits.schema_at(pointer))
 
 
 def read_document(data: bytes) -> dict[str, Any]:
@@ -135,7 +172,7 @@ def check_part(raw: Any, schema: dict[str, Any]) -> dict[str, Any]:
         With every problem found, each by its path.
     """
     part = without_nulls(raw)
-    errors = Draft202012Validator(schema).iter_errors(part)
+    errors = islice(Linear(schema).iter_errors(part), MOST_LOOKED_AT)
     found = [problem for error in errors for problem in translated(error)]
     if not found:
         found = list(not_finite(part, []))
@@ -210,31 +247,13 @@ def _placed_duplicates(raw: Any, found: list[CoreError]) -> list[CoreError]:
 def _refuse_deep(text: str) -> None:
     """Refuse nesting over 32 before a parser recurses into it."""
     depth = 0
-    inside = escaped = False
-    for character in text:
-        if inside:
-            if escaped:
-                escaped = False
-            elif character == "\\":
-                escaped = True
-            elif character == '"':
-                inside = False
-        elif character == '"':
-            inside = True
-        elif character in "[{":
+    for mark in MARK.finditer(text):
+        if mark.group() in "[{":
             depth += 1
             if depth > MOST_NESTING:
-                raise DocumentRefused(
-                    [
-                        CoreError(
-                            "too-deep",
-                            "",
-                            depth,
-                            say("nesting of at most {most}", most=MOST_NESTING),
-                        )
-                    ]
-                )
-        elif character in "]}":
+                expected = say("nesting of at most {most}", most=MOST_NESTING)
+                raise DocumentRefused([CoreError("too-deep", "", depth, expected)])
+        elif mark.group() in "]}":
             depth -= 1
 
 
@@ -247,7 +266,7 @@ def _shape_problems(parts: Sequence[Part]) -> Iterator[CoreError]:
         yield from not_finite(part, steps)
     errors = []
     for part, place, steps in parts:
-        found = validator(place).iter_errors(part)
+        found = islice(validator(place).iter_errors(part), MOST_LOOKED_AT)
         errors += [(error, [*steps, *error.absolute_path]) for error in found]
     for error, path in sorted(errors, key=lambda one: [str(step) for step in one[1]]):
         yield from translated(error, path)
@@ -260,7 +279,7 @@ def _differing(value: Any, known: Any, place: str, steps: list[Any]) -> Iterator
     """
     if known is not None and value == known:
         return
-    schema: dict[str, Any] = validator(place).schema  # type: ignore[assignment]
+    schema: dict[str, Any] = validator(place).schema
     if isinstance(value, dict) and isinstance(known, dict) and value.keys() == known.keys():
         if "x-dimension" not in schema and "properties" in schema:
             for field, inner in value.items():

@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 from scipy.signal import butter, find_peaks, sosfiltfilt
 
 from core.language import say
-from core.signals.trace import Trace, TraceRefused
+from core.signals.trace import Trace, TraceRefused, unbroken
 
 RISES_EACH_SECOND = (1.5, 60.0)  # From one slow cylinder to twelve quick ones.
 INRUSH_S = 0.35  # The starter's own first gulp, left aside.
@@ -99,6 +99,7 @@ def relative_compression(
 
 def _even(trace: Trace) -> tuple[float, float, NDArray[np.float64]]:
     """Where the trace begins once the inrush is left aside, its step, its values there. [s]"""
+    trace = unbroken(trace)
     start = float(trace.seconds[0]) + INRUSH_S
     if start >= trace.seconds[-1]:
         raise TraceRefused(

@@ -26,6 +26,8 @@ VALUES = {
 }
 MOST_BYTES = 20_000_000
 LEAST_SAMPLES = 50
+GAP = 20.0  # So many times the usual step and more nothing was sampled.
+MOST_STRETCHED = 4.0  # A stretch over what its usual step would make of it.
 
 
 class TraceRefused(CoreError):
@@ -67,7 +69,10 @@ def read_trace(data: bytes) -> Trace:
     except UnicodeDecodeError:
         raise TraceRefused("not-text", "/", data[:20], say("text in UTF-8")) from None
     separator = ";" if ";" in text.partition("\n")[0] else ","
-    rows = list(csv.reader(io.StringIO(text), delimiter=separator))
+    try:
+        rows = list(csv.reader(io.StringIO(text, newline=None), delimiter=separator))
+    except csv.Error as error:
+        raise TraceRefused("not-text", "/", text[:20], str(error)) from None
     if not rows:
         raise TraceRefused("empty", "/line/1", "", say("headings with units"))
     columns = [_heading(cell, at) for at, cell in enumerate(rows[0][:2])]
@@ -91,6 +96,32 @@ def read_trace(data: bytes) -> Trace:
             "time", f"/line/{line}", float(found[back[0] + 1, 0]), say("time that rises")
         )
     return Trace(columns[1][0], seconds, values)
+
+
+def unbroken(trace: Trace) -> Trace:
+    """The longest stretch of a trace without a gap: where nothing was sampled nothing is made up.
+
+    Raises
+    ------
+    TraceRefused
+        If its samples lie so unevenly that they have no rate.
+    """
+    steps = np.diff(trace.seconds)
+    usual = float(np.median(steps))
+    ends = np.flatnonzero(steps > GAP * usual) + 1
+    pieces = np.split(np.arange(len(trace.seconds)), ends)
+    longest = max(pieces, key=len)
+    seconds = trace.seconds[longest]
+    if len(longest) < LEAST_SAMPLES or seconds[-1] - seconds[0] > MOST_STRETCHED * usual * len(
+        seconds
+    ):
+        raise TraceRefused(
+            "uneven",
+            "/",
+            len(longest),
+            say("at least {least} samples, evenly in time", least=LEAST_SAMPLES),
+        )
+    return Trace(trace.quantity, seconds, trace.values[longest])
 
 
 def thinned(trace: Trace, most: int) -> Trace:

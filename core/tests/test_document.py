@@ -157,6 +157,18 @@ class RefusalTests(TestCase):
                     read_document(data)
                 self.assertEqual(refused.exception.problems[0].path, pointer)
 
+    def test_a_list_that_is_far_too_long_is_refused_for_that_alone(self):
+        """Its entries are neither compared nor read: thousands cost no more than their bytes."""
+        for name, entries in (
+            ("words", ["misfire"] * 3000),
+            ("objects", [{"a": number} for number in range(3000)]),
+            ("of several kinds", [number if number % 2 else str(number) for number in range(3000)]),
+        ):
+            with self.subTest(name), self.assertRaises(DocumentRefused) as refused:
+                check_document({**document(), "inspection": {"complaints": entries}})
+            told = [(one.path, one.code) for one in refused.exception.problems]
+            self.assertEqual(told, [("/inspection/complaints", "range")])
+
     def test_infinity_in_disguise_is_refused(self):
         data = json.dumps(full()).replace('"value": 86', '"value": 1e999').encode()
         with self.assertRaises(DocumentRefused) as refused:

@@ -49,6 +49,25 @@ class RelativeCompressionTests(TestCase):
         self.assertEqual({one.cylinder for one in said}, {None})
         self.assertAlmostEqual(min(one.share for one in said), 0.6, delta=0.06)
 
+    def test_where_nothing_was_sampled_nothing_is_made_up(self):
+        trace, _ = cranking_current(np.random.default_rng(1), (1, 0.6, 1, 1))
+        late = len(trace.seconds) // 8
+        for pause in (10.0, 1e5, 1e9):
+            seconds = trace.seconds + np.where(np.arange(len(trace.seconds)) < late, 0.0, pause)
+            with self.subTest(pause=pause):
+                said = relative_compression(Trace("current", seconds, trace.values), ORDER)
+                self.assertAlmostEqual(min(one.share for one in said), 0.6, delta=0.08)
+
+    def test_times_that_double_have_no_rate(self):
+        seconds = np.cumsum(1e-3 * 2.0 ** np.arange(60))
+        with self.assertRaises(TraceRefused):
+            relative_compression(Trace("current", seconds, np.ones(60)), ORDER)
+
+    def test_old_line_ends_are_line_ends(self):
+        trace, _ = cranking_current(np.random.default_rng(1), (1, 1, 1, 1))
+        again = read_trace(write_trace(trace).replace(b"\n", b"\r"))
+        self.assertEqual(len(again.values), len(trace.values))
+
     def test_noise_alone_is_refused(self):
         random = np.random.default_rng(2)
         seconds = np.arange(0, 3, 1e-3)
