@@ -8,14 +8,13 @@ only for what is suspected at all.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 from itertools import groupby
 
 import numpy as np
 
 from core.assessment import Because
 from core.evidence.findings import Finding
-from core.evidence.pressures import Gauged, figures_said
+from core.evidence.pressures import figures_said
 from core.evidence.shared_findings import found_on_all, with_found
 from core.explanation.reasons import LEAST_BITS, log_odds
 from core.hidden.situations import Which, is_fault
@@ -104,13 +103,8 @@ class SharedReasons:
             own = model.gauged_of(cylinder)
             if not own:
                 continue
-            pressures = list(model.problem.pressures)
-            pressures[at] = Gauged(None, None)
-            shifted = [{} if here == at else one for here, one in enumerate(model.problem.shifted)]
-            problem = replace(model.problem, pressures=pressures, shifted=shifted)
-            solution = Solver(problem, [b.weights for b in model.solution.beliefs]).solution()
+            left = 1 - model.solution.solver.gasket_unread(pair, at)
             figures = figures_said(own)
-            left = 1 - float(solution.pair[pair][0])
             found.append(
                 (
                     say("cylinder {cylinder}: {figures}", cylinder=cylinder, figures=figures),

@@ -160,3 +160,25 @@ class Row:
             both = np.einsum("gpx,gpx->g", self.forward[place + 1], self.backward[place])
             found.append(both / both.sum())
         return found
+
+    def posterior_with(self, gasket: int, place: int, factor: Vector) -> Vector:
+        """Posterior of one gasket, had the evidence of a cylinder beside it been another.
+
+        Parameters
+        ----------
+        gasket : int
+            Place of the cylinder on its left.
+        place : int
+            Of the cylinder: that one, or the next.
+        factor : ndarray, shape (b, c, x)
+        """
+        chosen = factor[self.sides[place].at[:, :, None], self.profiles[:, place]]  # l, r, p, x
+        if place == gasket:
+            leaving = np.einsum("lpx,lrpx->rpx", self.forward[place], chosen)
+            forward, backward = leaving * self._prior_right(place), self.backward[place]
+        else:
+            weighed = self.backward[place] * self._prior_right(place)
+            forward = self.forward[place]
+            backward = np.einsum("rpx,lrpx->lpx", weighed, chosen)
+        both = np.einsum("gpx,gpx->g", forward, backward)
+        return np.asarray(both / both.sum())

@@ -338,6 +338,16 @@ class Solver:
             joint = joint * (clear.total / np.maximum(row.total, FLOOR))[profile_of]
         return min(max(float(joint.sum()), 0.0), 1.0)
 
+    def gasket_unread(self, pair: tuple[int, int], at: int) -> float:
+        """Chance that the gasket of a pair is tight, without the gauges of one of the two. [-]"""
+        number = next(n for n, members in enumerate(self.problem.rows) if at in members)
+        members, row = self.problem.rows[number], self.rows[number]
+        silent = Tables(self.leak[at].pairs, None, {})
+        factor = silent.factor(self.reduced[at], len(self.kept), self.problem.leaks.leaking)
+        gasket = members.index(pair[0])
+        found = row.posterior_with(gasket, members.index(at), factor)
+        return float(found[self.gaskets[number][gasket].states == 0].sum())
+
     def _clear_of(self, at: int, faults: tuple[str, ...]) -> Vector:
         """Chance of a cylinder's evidence together with none of some faults, shape (b, c, x)."""
         reduced = self.weights[at].without(faults).by_beside / self.scale[at]
