@@ -231,6 +231,7 @@ class Solver:
         if read and len(self.grid) * len(weights) > LEAST_THINNED and not any(problem.shifted):
             self.kept, self.gaskets = self._thinned()
         self.live = np.ones(len(problem.situations.members), dtype=bool)
+        self.cavities: list[Vector] = []
         if read and self._size() > LARGE:
             self.kept, self.gaskets, self.live = self._narrowed()
         leaks: dict[int, Tables] = {}
@@ -304,6 +305,7 @@ class Solver:
             for link, (gasket, chances) in zip(pairwise(members), between, strict=True):
                 pairs[link] = np.zeros(problem.leaks.gaskets)
                 pairs[link][gasket.states] = chances
+        self.cavities = cavities
         beliefs = [
             Belief(weights, leak.respond(cavity, weights, problem.leaks.leaking))
             for weights, cavity, leak in zip(self.weights, cavities, self.leak, strict=True)
@@ -321,6 +323,11 @@ class Solver:
         The gasket between two of them counts where it is among the faults.
         """
         problem, joint = self.problem, self.joint
+        if len(cylinders) == 1 and self.cavities:
+            (at,) = cylinders  # What the rest says to one is known already.
+            said = self.cavities[at]
+            share = (said * self._clear_of(at, faults)).sum() / (said * self.factors[at]).sum()
+            return min(max(float(share), 0.0), 1.0)
         for members, row, between, profile_of in zip(
             problem.rows, self.rows, self.gaskets, self.profile_of, strict=True
         ):
