@@ -390,8 +390,8 @@ def counts(texts: Sequence[str], at: int) -> bool:
 def within_a_phrase(texts: Sequence[str], clause: range, at: int) -> bool:
     """Whether a word is inside a finding: tighter than it should be, pulled two threads."""
     known = lexicon()
-    for start in range(clause.start, at):
-        phrase = longest_at(known.phrases, texts[: clause.stop], start, known.longest)
+    for start in range(max(clause.start, at - known.longest + 1), at):  # None is longer.
+        phrase = longest_at(known.phrases, texts, start, min(known.longest, clause.stop - start))
         if phrase and start + len(phrase) > at:
             return True
     return False
