@@ -1,18 +1,23 @@
 """How the application is served: read by gunicorn (`-c python:server.serving`).
 
 A request costs the processor a few dozen milliseconds, so there are as many processes as cores,
-each with a few threads: not to compute at once, but so that a connection that says nothing, or an
-upload that trickles, keeps nobody waiting. A connection that has said nothing for five seconds goes
-back to the poller and holds no thread. docs/benchmarks.md has the figures.
+each with threads: not to compute at once, but so that a connection that says nothing, or an upload
+that trickles, keeps nobody waiting. A connection that has said nothing for five seconds goes back
+to the poller and holds no thread; one that sends slower than a bad line is let go
+(server/bodies.py). docs/benchmarks.md has the figures.
 """
 
 import os
 from typing import Any
 
+from gunicorn.workers.gthread import ThreadWorker  # type: ignore[import-untyped]
+
+from server.bodies import Patient
+
 wsgi_app = "server.wsgi:application"
 workers = int(os.environ.get("WEB_WORKERS", "2"))
-worker_class = "gthread"
-threads = int(os.environ.get("WEB_THREADS", "16"))
+worker_class = "server.serving.PatientWorker"
+threads = int(os.environ.get("WEB_THREADS", "32"))
 worker_connections = 1000
 backlog = 1024
 reuse_port = True  # The kernel deals connections out; or else one process takes them all.
@@ -26,6 +31,16 @@ limit_request_fields = 60
 limit_request_field_size = 8190
 control_socket_disable = True
 loglevel = os.environ.get("WEB_LOG_LEVEL", "warning")
+
+
+class PatientWorker(ThreadWorker):  # type: ignore[misc]
+    """Reads headings and bodies with an end in sight, so that no thread waits for good."""
+
+    def handle(self, conn: Any) -> Any:
+        """A request on a connection, in a thread of its own."""
+        if not isinstance(conn.sock, Patient):
+            conn.sock = Patient(conn.sock)
+        return super().handle(conn)
 
 
 def child_exit(server: object, worker: Any) -> None:

@@ -27,6 +27,7 @@ from server.engines.models import Engine
 from server.inspections.models import Inspection
 
 MOST_UNPACKED = 20_000_000
+MOST_STYLES = 1_000_000  # Bytes; a large workbook of a shop has some ten thousand.
 DELIMITERS = "\t;,|"
 
 
@@ -195,6 +196,8 @@ def _of_workbook(data: bytes, most: int) -> list[list[str]]:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             if sum(one.file_size for one in packed.infolist()) > MOST_UNPACKED:
                 raise _refused("a workbook that unpacks to 20 MB at most")
+            if any(one.file_size > MOST_STYLES for one in packed.infolist() if _is_style(one)):
+                raise _refused("a workbook with fewer styles")
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         sheet = book.worksheets[0]
         rows = sheet.iter_rows(max_row=most, max_col=MOST_COLUMNS, values_only=True)
@@ -203,6 +206,11 @@ def _of_workbook(data: bytes, most: int) -> list[list[str]]:
         raise
     except Exception:  # Whatever is wrong with a file, it is the file that is refused.
         raise _refused("a workbook that can be read (XLSX)") from None
+
+
+def _is_style(part: zipfile.ZipInfo) -> bool:
+    """Whether a part of a workbook says how cells look: read whole, and of no use here."""
+    return part.filename.endswith(("styles.xml", "theme1.xml"))
 
 
 def _text(cell: object) -> str:

@@ -126,7 +126,7 @@ def decoded(data: bytes) -> Image.Image:
         raise
     except (Image.DecompressionBombError, Image.DecompressionBombWarning):
         raise PhotoRefused("too-large", "/", None, "at most 60 million pixels") from None
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning) as error:
+    except Exception as error:  # Whatever is wrong with a file, it is the file that is refused.
         expected = "a JPEG, PNG, WebP or HEIC picture, whole"
         # What the library says of a stream names its place in memory.
         said = "" if isinstance(error, UnidentifiedImageError) else str(error)[:80]

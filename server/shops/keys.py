@@ -44,5 +44,12 @@ def followed(secret: str, *scopes: str) -> AccessKey | None:
     return key
 
 
+def opens(secret: str) -> bool:
+    """Whether a secret opens anything at all."""
+    now = timezone.now()
+    keys = AccessKey.objects.filter(digest=_digest(secret), expires__gt=now, user__is_active=True)
+    return bool(keys.exists())
+
+
 def _digest(secret: str) -> str:
     return hashlib.sha256(secret.encode()).hexdigest()

@@ -40,6 +40,12 @@ def began(request: HttpRequest, user: User) -> None:
         request.session[MUST_ENROL] = not confirmed(user)
 
 
+def is_of_somebody(key: str) -> bool:
+    """Whether a session's key is that of somebody who is signed in."""
+    rows = SignedIn.objects.filter(session_key=key, expire_date__gt=timezone.now())
+    return bool(rows.filter(user__is_active=True).exists())
+
+
 def prolong(request: HttpRequest) -> None:
     """Begin the idle time anew for a session in use."""
     now = timezone.now().timestamp()

@@ -1,5 +1,6 @@
 """Bodies that fail before anything reads them: refused in JSON, whoever sends them."""
 
+import io
 import uuid
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -8,9 +9,12 @@ from threading import Thread
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import connection, transaction
-from django.test import Client, TestCase, TransactionTestCase
+from django.test import Client, RequestFactory, TestCase, TransactionTestCase
+from prometheus_client import REGISTRY
 
+from server.bodies import bounded
 from server.reports.pdf import FONTS, _own_font
+from server.shops.keys import make
 from server.tests.people import inspection_of, shop_with
 
 DEEP = b'{"observations":' + b"[" * 100_000 + b"]" * 100_000 + b"}"
@@ -56,6 +60,30 @@ class BodyTests(TestCase):
                         self.assertIn("code", answer.json())
                         self.assertNotIn(" at 0x", answer.content.decode())
 
+    def test_a_form_is_no_photo(self):
+        address = f"/api/inspections/{self.inspection.pk}/photos"
+        joined = f"{address}?path=/cylinders/1/photos&client_id={uuid.uuid4()}"
+        for kind, body in (
+            ("application/x-www-form-urlencoded", b"a=b"),
+            ("multipart/form-data; boundary=x", b"--x\r\n"),
+            ("image/heic", b"\0\0\0\x18ftypheic" + bytes(300)),
+        ):
+            with self.subTest(kind=kind):
+                answer = self.client.generic("POST", joined, body, kind)
+                self.assertIn(answer.status_code, (400, 415))
+
+    def test_a_method_that_somebody_invents_is_counted_with_the_others(self):
+        for name in ("INVENTED", "PROPFIND", "X" * 200):
+            self.client.generic(name, "/api/me", b"")
+        methods = {
+            sample.labels.get("method")
+            for metric in REGISTRY.collect()
+            if metric.name == "fiacre_request_seconds"
+            for sample in metric.samples
+        }
+        self.assertLessEqual(methods, {"GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS",
+                                       "another"})  # fmt: skip
+
     def test_one_place_has_one_spelling(self):
         address = f"/api/inspections/{self.inspection.pk}/observations"
         for number in ("01", "+1", "1.0", "１", "%31", "0", "-1", "100"):
@@ -64,6 +92,48 @@ class BodyTests(TestCase):
             with self.subTest(number=number):
                 answer = self.client.post(address, {"observations": [said]}, "application/json")
                 self.assertEqual(answer.status_code, 400)
+
+
+class BoundedTests(TestCase):
+    """What comes in before Django begins."""
+
+    def asked(self, body=b"", **environ):
+        """The answer's status, and how much of the body was read."""
+        stream, told = io.BytesIO(body), []
+        given = {**RequestFactory().generic("POST", "/api/session").environ, **environ}
+        given = {"CONTENT_LENGTH": str(len(body)), **given, "wsgi.input": stream, **environ}
+        inner = bounded(lambda environ, start: (start("200 OK", []), environ)[1:])
+        (seen,) = inner(given, lambda status, headers: told.append(int(status[:3]))) or ({},)
+        return told[0], stream.tell(), seen
+
+    def test_a_promise_is_refused_without_being_read(self):
+        status, read, _ = self.asked(b"{", CONTENT_LENGTH="20000001")
+        self.assertEqual((status, read), (413, 0))
+
+    def test_nobody_unknown_makes_it_read_more_than_a_little(self):
+        body = b"a" * 50_000
+        for who in ({}, {"HTTP_COOKIE": "sessionid=invented"}, {"HTTP_AUTHORIZATION": "Bearer x"}):
+            with self.subTest(**who):
+                self.assertEqual(
+                    self.asked(body, CONTENT_LENGTH=str(len(body)), **who)[:2], (413, 0)
+                )
+        user = shop_with("owner")
+        self.client.force_login(user)
+        cookie = f"sessionid={self.client.cookies['sessionid'].value}"
+        _, secret = make(user, "a program", "write", 9)
+        for who in ({"HTTP_COOKIE": cookie}, {"HTTP_AUTHORIZATION": f"Bearer {secret}"}):
+            with self.subTest(**who):
+                self.assertEqual(self.asked(body, CONTENT_LENGTH=str(len(body)), **who)[0], 200)
+
+    def test_a_charset_that_is_no_text_is_forgotten(self):
+        for said, left in (
+            ("text/plain; charset=zlib", "text/plain"),
+            ("application/json; charset=rot13", "application/json"),
+            ("application/json; charset=none-such", "application/json"),
+            ("application/json; charset=UTF-8", "application/json; charset=UTF-8"),
+        ):
+            with self.subTest(said):
+                self.assertEqual(self.asked(CONTENT_TYPE=said)[2]["CONTENT_TYPE"], left)
 
 
 class FileTests(TestCase):

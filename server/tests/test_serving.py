@@ -14,8 +14,12 @@ TRICKLE = (
     b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\n"
     b'Content-Length: 500\r\n\r\n{"email":'
 )
-SAID = (b"", b"GET /api/session HTTP/1.1\r\nHost:", TRICKLE)
-OF_EACH = 4
+PROMISE = (
+    b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\n"
+    b"Content-Length: 20000001\r\n\r\n{"
+)
+SAID = (b"", b"GET /api/session HTTP/1.1\r\nHost:", TRICKLE, PROMISE)
+OF_EACH = 10
 
 
 class ServingTests(TransactionTestCase):
