@@ -22,6 +22,7 @@ from core.language import LANGUAGES
 from server.api.access import SignedIn as AnybodySignedIn
 from server.api.views import ShopView
 from server.shops import accounts, logo, second_factor
+from server.shops.keys import end_keys
 from server.shops.models import Paper, Shop, SignedIn, Units, User
 from server.shops.sessions import MUST_ENROL, end_all
 from server.shops.tasks import mail_link
@@ -300,6 +301,7 @@ class MyPasswordView(OwnThingsView):
         self.user.set_password(password)
         self.user.save(update_fields=["password"])
         end_all(self.user, but=request.session.session_key)
+        end_keys(self.user)
         update_session_auth_hash(request._request, self.user)
         return Response(status=status.HTTP_204_NO_CONTENT)
 
@@ -323,6 +325,7 @@ class MySecondFactorView(OwnThingsView):
         given = CodeSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         codes = second_factor.confirm(self.user, given.validated_data["code"])
+        end_keys(self.user)
         request.session.pop(MUST_ENROL, None)
         return Response(RecoverySerializer({"codes": codes}).data)
 
@@ -338,6 +341,7 @@ class ForgetSecondFactorView(OwnThingsView):
         if self.user.shop.second_factor:
             raise exceptions.PermissionDenied("This shop wants a second factor.", "required")
         second_factor.forget(self.user)
+        end_keys(self.user)
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 

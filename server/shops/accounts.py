@@ -13,6 +13,7 @@ from django.db import IntegrityError, transaction
 from django.utils.http import urlsafe_base64_decode, urlsafe_base64_encode
 
 from core.errors import CoreError
+from server.shops.keys import end_keys
 from server.shops.models import Shop, User
 from server.shops.sessions import end_all
 
@@ -120,6 +121,7 @@ def welcome(who: str, token: str, given: Newcomer) -> User:
     user.name = given.name or user.name
     user.save(update_fields=["password", "name"])
     end_all(user)
+    end_keys(user)
     return user
 
 
@@ -138,7 +140,10 @@ def change(person: User, *, role: str, active: bool, name: str) -> None:
     others = [one for one in owners if one.pk != person.pk]
     if not others and (role != User.Role.OWNER or not active):
         raise CoreError("last-owner", "/role", role, "another owner first")
+    another = (person.role, person.is_active) != (role, active)
     person.role, person.is_active, person.name = role, active, name
     person.save(update_fields=["role", "is_active", "name"])
+    if another:
+        end_keys(person)
     if not active:
         end_all(person)

@@ -11,15 +11,16 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
 from drf_spectacular.utils import extend_schema
 from icalendar import Calendar, Event
-from rest_framework import serializers, status
+from rest_framework import exceptions, serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.api.headers import UNSEEN
+from server.api.views import ShopView
 from server.inspections.due import due_of_shop
 from server.inspections.models import Inspection
-from server.shops import keys
-from server.shops.account_views import OwnThingsView
+from server.shops import keys, second_factor
+from server.shops.account_views import OwnThingsView, PasswordField
 from server.shops.models import AccessKey
 
 
@@ -32,6 +33,23 @@ class AccessKeySerializer(serializers.Serializer[Any]):
     )
     expires = serializers.DateTimeField(read_only=True)
     used = serializers.DateTimeField(read_only=True, allow_null=True)
+
+
+class MadeKeySerializer(AccessKeySerializer):
+    """What a new key takes: it outlives the session, so the session alone does not make one."""
+
+    password = PasswordField()
+    code = serializers.CharField(
+        max_length=20,
+        required=False,
+        allow_blank=True,
+        write_only=True,
+        help_text="of the second factor, where there is one",
+    )
+
+
+class ShopKeySerializer(AccessKeySerializer):
+    person = serializers.CharField(source="user.name", read_only=True)
 
 
 class NewKeySerializer(serializers.Serializer[Any]):
@@ -47,16 +65,50 @@ class MyKeysView(OwnThingsView):
         return Response(AccessKeySerializer(self.user.keys.all(), many=True).data)
 
     @extend_schema(
-        operation_id="make_key", request=AccessKeySerializer, responses={201: NewKeySerializer}
+        operation_id="make_key", request=MadeKeySerializer, responses={201: NewKeySerializer}
     )
     def post(self, request: Request) -> Response:
-        given = AccessKeySerializer(data=request.data)
+        given = MadeKeySerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        made, secret = keys.make(self.user, **given.validated_data)
+        asked = dict(given.validated_data)
+        self.check_password(asked.pop("password"))
+        self._check_factor(asked.pop("code", ""))
+        made, secret = keys.make(self.user, **asked)
         calendar = made.scope == AccessKey.Scope.CALENDAR
         address = request.build_absolute_uri(f"/calendar/{secret}.ics") if calendar else ""
         body = {"secret": secret, "address": address}
         return Response(NewKeySerializer(body).data, status=status.HTTP_201_CREATED)
+
+    def _check_factor(self, code: str) -> None:
+        """Go on only with a code where there is a factor; without one not, where it is wanted."""
+        has = second_factor.confirmed(self.user)
+        if not has and self.user.shop.second_factor:
+            raise exceptions.PermissionDenied("This shop wants a second factor first.", "required")
+        if has and not second_factor.holds(self.user, code):
+            raise exceptions.PermissionDenied("That is not the code shown now.", "wrong-code")
+
+
+class ShopKeysView(ShopView):
+    """Every key into the shop, whoever's it is, for its owners."""
+
+    owners_only = ("GET",)
+
+    @extend_schema(operation_id="shop_keys", responses=ShopKeySerializer(many=True))
+    def get(self, request: Request) -> Response:
+        rows = AccessKey.objects.filter(user__shop_id=self.user.shop_id).select_related("user")
+        return Response(ShopKeySerializer(rows, many=True).data)
+
+
+class ShopKeyView(ShopView):
+    """Taking somebody's back."""
+
+    owners_only = ("DELETE",)
+
+    @extend_schema(operation_id="revoke_shop_key", responses={204: None})
+    def delete(self, request: Request, key_id: str) -> Response:
+        rows = AccessKey.objects.filter(user__shop_id=self.user.shop_id)
+        get_object_or_404(rows, pk=key_id).delete()
+        return Response(status=status.HTTP_204_NO_CONTENT)
 
 
 class MyKeyView(OwnThingsView):

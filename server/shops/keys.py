@@ -9,6 +9,7 @@ from datetime import timedelta
 from django.utils import timezone
 
 from server.shops.models import AccessKey, User
+from server.shops.second_factor import confirmed
 
 PREFIX = "fiacre_"
 MOST_DAYS = 366
@@ -28,6 +29,16 @@ def make(user: User, name: str, scope: str, days: int) -> tuple[AccessKey, str]:
     return made, secret
 
 
+def end_keys(user: User) -> None:
+    """End a person's keys: with a new password, another role or factor nothing old opens."""
+    user.keys.all().delete()
+
+
+def _stands(key: AccessKey) -> bool:
+    """Whether a key's person could come in by themselves: a key walks round no second factor."""
+    return not key.user.shop.second_factor or confirmed(key.user)
+
+
 def followed(secret: str, *scopes: str) -> AccessKey | None:
     """The key that a secret opens, if it still does and its person may still come in."""
     now = timezone.now()
@@ -36,7 +47,7 @@ def followed(secret: str, *scopes: str) -> AccessKey | None:
         .select_related("user__shop")
         .first()
     )
-    if key is None or key.scope not in scopes:
+    if key is None or key.scope not in scopes or not _stands(key):
         return None
     if key.used is None or now - key.used > NOTED_AFTER:
         key.used = now

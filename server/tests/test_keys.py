@@ -6,12 +6,15 @@ from django.core.cache import cache
 from django.core.management import call_command
 from django.test import Client, TestCase
 from django.utils import timezone
+from django_otp.plugins.otp_totp.models import TOTPDevice
 from icalendar import Calendar
 
 from server.api.access import KeyThrottle
 from server.inspections.models import Inspection
+from server.shops.accounts import Newcomer, change, link_of, welcome
+from server.shops.keys import make
 from server.shops.models import AccessKey, SignedIn
-from server.tests.people import GAP, inspection_of, shop_with
+from server.tests.people import GAP, PASSWORD, colleague_of, inspection_of, shop_with
 
 JSON = "application/json"
 
@@ -25,7 +28,7 @@ class KeyTests(TestCase):
         self.one = f"/api/inspections/{self.inspection.pk}"
 
     def made(self, scope):
-        body = {"name": "a program", "scope": scope}
+        body = {"name": "a program", "scope": scope, "password": PASSWORD}
         return self.client.post("/api/me/keys", body, JSON).json()
 
     def holder(self, secret):
@@ -71,6 +74,67 @@ class KeyTests(TestCase):
                 type(self.owner).objects.filter(pk=self.owner.pk).update(is_active=False)
             with self.subTest(end=end):
                 self.assertEqual(self.holder(secret).get(self.one).status_code, 401)
+
+    def test_a_session_alone_makes_none(self):
+        """It outlives the session: so the password is asked for, and the factor where one is."""
+        body = {"name": "a program", "scope": "read"}
+        for more, code in (({}, "invalid"), ({"password": "guessed"}, "wrong-password")):
+            answer = self.client.post("/api/me/keys", {**body, **more}, JSON)
+            self.assertEqual(answer.json()["code"], code)
+        self.owner.shop.second_factor = True
+        self.owner.shop.save()
+        answer = self.client.post("/api/me/keys", {**body, "password": PASSWORD}, JSON)
+        self.assertEqual((answer.status_code, answer.json()["code"]), (403, "required"))
+        TOTPDevice.objects.create(user=self.owner, confirmed=True)
+        answer = self.client.post("/api/me/keys", {**body, "password": PASSWORD}, JSON)
+        self.assertEqual((answer.status_code, answer.json()["code"]), (403, "wrong-code"))
+        self.assertFalse(AccessKey.objects.exists())
+
+    def test_it_walks_round_no_second_factor(self):
+        holder = self.holder(self.made("read")["secret"])
+        self.assertEqual(holder.get(self.one).status_code, 200)
+        type(self.owner.shop).objects.update(second_factor=True)
+        self.assertEqual(holder.get(self.one).status_code, 401)
+        TOTPDevice.objects.create(user=self.owner, confirmed=True)
+        self.assertEqual(holder.get(self.one).status_code, 200)
+
+    def test_it_ends_with_the_password_the_role_and_the_factor(self):
+        def password():
+            new = {"old": PASSWORD, "password": "a heron stands in the reeds"}
+            self.assertEqual(self.client.put("/api/me/password", new, JSON).status_code, 204)
+            self.owner.refresh_from_db()
+            self.owner.set_password(PASSWORD)
+            self.owner.save()
+            self.client.force_login(self.owner)
+
+        def link():
+            who, token = link_of(self.owner).split("/")[2:]
+            welcome(who, token, Newcomer("", PASSWORD))
+            self.owner.refresh_from_db()
+            self.client.force_login(self.owner)
+
+        def role():
+            colleague_of(self.owner, "owner")
+            change(self.owner, role="inspector", active=True, name=self.owner.name)
+
+        for end in (password, link, role):
+            self.made("read")
+            with self.subTest(end.__name__):
+                end()
+                self.assertFalse(AccessKey.objects.filter(user=self.owner).exists())
+
+    def test_owners_see_whose_keys_there_are_and_take_them_back(self):
+        other = colleague_of(self.owner, "inspector")
+        secret = make(other, "a colleague's program", "read", 9)[1]
+        stranger = shop_with("owner", "Another shop")
+        make(stranger, "not of this shop", "read", 9)
+        listed = self.client.get("/api/shop/keys").json()
+        self.assertEqual([(one["person"], one["name"]) for one in listed],
+                         [(other.name, "a colleague's program")])  # fmt: skip
+        self.client.delete(f"/api/shop/keys/{listed[0]['id']}")
+        self.assertEqual(self.holder(secret).get(self.one).status_code, 401)
+        self.client.force_login(other)
+        self.assertEqual(self.client.get("/api/shop/keys").status_code, 403)
 
     def test_what_has_had_its_day_is_taken_away_and_the_rest_stays(self):
         self.made("read")

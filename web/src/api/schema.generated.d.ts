@@ -941,6 +941,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every key into the shop, whoever's it is, for its owners. */
+        get: operations["shop_keys"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/keys/{key_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Taking somebody's back. */
+        delete: operations["revoke_shop_key"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/logo": {
         parameters: {
             query?: never;
@@ -1254,12 +1288,6 @@ export interface components {
             readonly expires: string;
             /** Format: date-time */
             readonly used: string | null;
-        };
-        AccessKeyRequest: {
-            name: string;
-            scope: components["schemas"]["ScopeEnum"];
-            /** @default 90 */
-            days: number;
         };
         Act: {
             test: string;
@@ -7157,6 +7185,16 @@ export interface components {
             held: boolean;
             keeps: boolean;
         };
+        /** @description What a new key takes: it outlives the session, so the session alone does not make one. */
+        MadeKeyRequest: {
+            name: string;
+            scope: components["schemas"]["ScopeEnum"];
+            /** @default 90 */
+            days: number;
+            password: string;
+            /** @description of the second factor, where there is one */
+            code?: string;
+        };
         Mark: {
             cylinder: number;
             /** Format: double */
@@ -8523,6 +8561,17 @@ export interface components {
             alike: components["schemas"]["SameFault"][];
             /** @description there are more engines than were looked at */
             more: boolean;
+        };
+        ShopKey: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            scope: components["schemas"]["ScopeEnum"];
+            /** Format: date-time */
+            readonly expires: string;
+            /** Format: date-time */
+            readonly used: string | null;
+            readonly person: string;
         };
         ShopRequest: {
             name: string;
@@ -10331,7 +10380,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AccessKeyRequest"];
+                "application/json": components["schemas"]["MadeKeyRequest"];
             };
         };
         responses: {
@@ -10784,6 +10833,45 @@ export interface operations {
                 content: {
                     "application/zip": string;
                 };
+            };
+        };
+    };
+    shop_keys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopKey"][];
+                };
+            };
+        };
+    };
+    revoke_shop_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

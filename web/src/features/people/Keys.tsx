@@ -14,16 +14,20 @@ const SCOPES: readonly { value: Scope; label: string }[] = [
 ];
 
 /** Keys for other programs in one's own name, each shown once. */
-export function Keys() {
+export function Keys({ secondFactor }: { secondFactor: boolean }) {
   const queries = useQueryClient();
   const [name, setName] = useState("");
   const [scope, setScope] = useState<Scope>("read");
+  const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
   const renewed = () => void queries.invalidateQueries({ queryKey: ["my-keys"] });
   const listed = useQuery({ queryKey: ["my-keys"], queryFn: () => take(api.GET("/api/me/keys")) });
   const made = useMutation({
-    mutationFn: () => take(api.POST("/api/me/keys", { body: { name, scope, days: 366 } })),
+    mutationFn: () => take(api.POST("/api/me/keys", { body: { name, scope, days: 366, password, code } })),
     onSuccess: () => {
       setName("");
+      setPassword("");
+      setCode("");
       renewed();
     },
   });
@@ -55,6 +59,24 @@ export function Keys() {
       </ul>
       <TextField label={t("What it is for")} required value={name} onChange={(event) => setName(event.target.value)} />
       <SelectField label={t("What it may")} value={scope} options={SCOPES} onChange={(next) => setScope(next || scope)} />
+      <TextField
+        label={t("Your password")}
+        type="password"
+        autoComplete="current-password"
+        required
+        value={password}
+        onChange={(event) => setPassword(event.target.value)}
+      />
+      {secondFactor && (
+        <TextField
+          label={t("Code of your second factor")}
+          inputMode="numeric"
+          autoComplete="one-time-code"
+          required
+          value={code}
+          onChange={(event) => setCode(event.target.value)}
+        />
+      )}
       {(made.error ?? revoked.error) && (
         <p role="alert" className="text-sm text-rust">
           {(made.error ?? revoked.error)?.message}

@@ -59,7 +59,7 @@ export function MePage() {
         <Password />
         <div className="sheet p-4">{me.data && <SecondFactor has={me.data.second_factor} />}</div>
         <Sessions />
-        <Keys />
+        {me.data && <Keys secondFactor={me.data.second_factor} />}
       </div>
     </section>
   );

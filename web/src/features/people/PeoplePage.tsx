@@ -8,6 +8,7 @@ import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
 import { useSession } from "../session";
 import { ShopDetails } from "./ShopDetails";
+import { ShopKeys } from "./ShopKeys";
 
 type Colleague = Schemas["Colleague"];
 type Role = Colleague["role"];
@@ -83,7 +84,10 @@ export function PeoplePage() {
           {link.data && <Made made={link.data} />}
           {owner && <Invite onDone={renewed} />}
         </div>
-        <ShopDetails owner={owner} />
+        <div className="grid gap-4">
+          <ShopDetails owner={owner} />
+          {owner && <ShopKeys />}
+        </div>
       </div>
     </section>
   );
