@@ -76,6 +76,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "server.api.watching.Watched",
+    "server.api.health.Probed",
     "server.api.versions.Versioned",
     "server.api.headers.Private",
     "django.middleware.security.SecurityMiddleware",
@@ -151,9 +152,11 @@ if SECURE:
     SECURE_SSL_REDIRECT = True
     SECURE_REDIRECT_EXEMPT = [r"^healthz$", r"^readyz$"]
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
-    SECURE_HSTS_SECONDS = 365 * 24 * 3600
-    SECURE_HSTS_INCLUDE_SUBDOMAINS = True
-    SECURE_HSTS_PRELOAD = True
+    # A promise to every browser that cannot be taken back before it ends, for other names of the
+    # same house as well: it is made only where somebody asks for it.
+    SECURE_HSTS_SECONDS = int(os.environ.get("HSTS_DAYS", "0")) * 24 * 3600
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = os.environ.get("HSTS_SUBDOMAINS", "") == "1"
+    SECURE_HSTS_PRELOAD = os.environ.get("HSTS_PRELOAD", "") == "1"
 EMAIL_HOST = os.environ.get("EMAIL_HOST", "")  # Empty: no mail is sent, links are shown instead.
 EMAIL_PORT = int(os.environ.get("EMAIL_PORT", "25"))
 EMAIL_HOST_USER = os.environ.get("EMAIL_USER", "")

@@ -231,6 +231,12 @@ class AnswerTests(AccountCase):
             answer = Client().get("/readyz")
         self.assertEqual((answer.status_code, answer.json()["database"]), (503, True))
 
+    def test_a_container_asks_itself_by_its_own_number(self):
+        within = {"host": "10.0.0.7:8020"}
+        with self.settings(ALLOWED_HOSTS=["shop.example"]):
+            self.assertEqual(Client(headers=within).get("/healthz").status_code, 200)
+            self.assertEqual(Client(headers=within).get("/api/session").status_code, 400)
+
     def test_there_is_no_page_where_an_icon_was_looked_for(self):
         for address in ("/favicon.ico", "/apple-touch-icon.png"):
             self.assertEqual(Client().get(address).status_code, 404)
