@@ -10,6 +10,7 @@ from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.urls import resolve
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
 
@@ -48,7 +49,10 @@ class Probed:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         probe = self.PROBES.get(request.path_info)
-        return probe(request) if probe is not None else self.answer(request)
+        if probe is None:
+            return self.answer(request)
+        request.resolver_match = resolve(request.path_info)
+        return probe(request)
 
 
 def _database() -> bool:
