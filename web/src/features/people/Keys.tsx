@@ -44,6 +44,7 @@ export function Keys({ secondFactor }: { secondFactor: boolean }) {
       }}
     >
       <h2 className="font-bold">{t("Keys for other programs")}</h2>
+      <p className="caption">{t("They end with a new password, another role or another second factor.")}</p>
       <ul className="grid gap-1 text-sm">
         {listed.data?.map((one) => (
           <li key={one.id} className="flex items-center justify-between gap-2">
