@@ -12,10 +12,10 @@ from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect
 from drf_spectacular.utils import extend_schema
 from rest_framework import exceptions, serializers, status
-from rest_framework.permissions import AllowAny
+from rest_framework.permissions import SAFE_METHODS, AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.throttling import AnonRateThrottle
+from rest_framework.throttling import AnonRateThrottle, UserRateThrottle
 from rest_framework.views import APIView
 
 from core.language import LANGUAGES
@@ -255,6 +255,18 @@ class PersonView(ShopView):
         return _link(request, person)
 
 
+class Guessing(UserRateThrottle):
+    """So many times an hour a session may say its person's password, or what it takes for it."""
+
+    scope = "own-password"
+    rate = "20/hour"
+
+    def allow_request(self, request: Request, view: APIView) -> bool:
+        if request.method in (*SAFE_METHODS, "DELETE"):
+            return True
+        return bool(super().allow_request(request, view))
+
+
 class OwnThingsView(ShopView):
     """What everybody may change of their own, whatever their role."""
 
@@ -290,6 +302,8 @@ class MeView(OwnThingsView):
 class MyPasswordView(OwnThingsView):
     """A new password; every other session ends."""
 
+    throttle_classes = [Guessing]
+
     @extend_schema(
         operation_id="change_password", request=NewPasswordSerializer, responses={204: None}
     )
@@ -308,6 +322,8 @@ class MyPasswordView(OwnThingsView):
 
 class MySecondFactorView(OwnThingsView):
     """Adding the second factor in two steps, and taking it away with the password."""
+
+    throttle_classes = [Guessing]
 
     @extend_schema(
         operation_id="begin_second_factor",
@@ -332,6 +348,8 @@ class MySecondFactorView(OwnThingsView):
 
 class ForgetSecondFactorView(OwnThingsView):
     """Taking it away."""
+
+    throttle_classes = [Guessing]
 
     @extend_schema(
         operation_id="forget_second_factor", request=OwnPasswordSerializer, responses={204: None}

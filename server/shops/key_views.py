@@ -20,7 +20,7 @@ from server.api.views import ShopView
 from server.inspections.due import due_of_shop
 from server.inspections.models import Inspection
 from server.shops import keys, second_factor
-from server.shops.account_views import OwnThingsView, PasswordField
+from server.shops.account_views import Guessing, OwnThingsView, PasswordField
 from server.shops.models import AccessKey
 
 
@@ -59,6 +59,8 @@ class NewKeySerializer(serializers.Serializer[Any]):
 
 class MyKeysView(OwnThingsView):
     """One's own keys for other programs."""
+
+    throttle_classes = [Guessing]
 
     @extend_schema(operation_id="my_keys", responses=AccessKeySerializer(many=True))
     def get(self, request: Request) -> Response:

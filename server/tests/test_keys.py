@@ -90,6 +90,14 @@ class KeyTests(TestCase):
         self.assertEqual((answer.status_code, answer.json()["code"]), (403, "wrong-code"))
         self.assertFalse(AccessKey.objects.exists())
 
+    def test_a_session_guesses_its_password_only_so_often(self):
+        body = {"name": "a program", "scope": "read", "password": "guessed"}
+        codes = [self.client.post("/api/me/keys", body, JSON).status_code for _ in range(25)]
+        self.assertEqual((codes[0], codes[-1]), (403, 429))
+        wrong = {"old": "guessed", "password": "a heron stands in the reeds"}
+        self.assertEqual(self.client.put("/api/me/password", wrong, JSON).status_code, 429)
+        self.assertEqual(self.client.get("/api/me/keys").status_code, 200)
+
     def test_it_walks_round_no_second_factor(self):
         holder = self.holder(self.made("read")["secret"])
         self.assertEqual(holder.get(self.one).status_code, 200)
