@@ -6,17 +6,19 @@ const WORDS = { keep: t("Keep"), clean: t("Clean"), regap: t("Set"), replace: t(
 
 interface Props {
   cylinders: readonly CylinderAssessment[];
+  /** Whether something was put right since: these are the plugs that came out. */
+  since: boolean;
 }
 
 /** What becomes of the set: how many plugs of each kind, which, and why. */
-export function PlugSet({ cylinders }: Props) {
+export function PlugSet({ cylinders, since }: Props) {
   const rows = DONE.map((action) => ({ action, those: cylinders.filter((one) => one.plug_action === action) }));
   const told = rows.filter(({ those }) => those.length > 0);
   if (told.length === 0) return null;
   return (
     <details className="text-sm">
       <summary className="target cursor-pointer">
-        <span className="caption">{t("Plugs")}</span>{" "}
+        <span className="caption">{since ? t("Plugs as found") : t("Plugs")}</span>{" "}
         {told.map(({ action, those }) => `${WORDS[action].toLowerCase()} ${those.length}`).join(", ")}
       </summary>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5 pl-3">

@@ -56,7 +56,7 @@ export function VerdictCard({ assessment, settling, onChoose, onStart }: Props) 
       {claims.length > 0 && rest && <p className="caption">{unbroken(rest)}</p>}
       {open.length > 0 && <Open points={open} />}
       {weighed && <Running may_run={may_run} />}
-      <PlugSet cylinders={assessment.cylinders} />
+      <PlugSet cylinders={assessment.cylinders} since={Boolean(now)} />
       {work.expected_hours >= 1 && (
         <p className="caption" title={work.note}>
           {t("To expect: about {{expected_hours}} h, {{expected_cost}}; with bad luck (one in ten) {{bad_luck_hours}} h, {{bad_luck_cost}}. No quotation.", { expected_hours: Math.round(work.expected_hours), expected_cost: money(work.expected_cost, work.currency), bad_luck_hours: Math.round(work.bad_luck_hours), bad_luck_cost: money(work.bad_luck_cost, work.currency) })}
