@@ -83,11 +83,9 @@ export function PeoplePage() {
           </ul>
           {link.data && <Made made={link.data} />}
           {owner && <Invite onDone={renewed} />}
-        </div>
-        <div className="grid gap-4">
-          <ShopDetails owner={owner} />
           {owner && <ShopKeys />}
         </div>
+        <ShopDetails owner={owner} />
       </div>
     </section>
   );
