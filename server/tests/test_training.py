@@ -53,7 +53,8 @@ class RoundTests(TrainingCase):
         claims = [{"cylinder": number, "fault": sorted(faults)[0], "percent": 80}]
         over = self.end(made, claims).json()
         self.assertEqual((over["score"]["found"], over["score"]["of"]), (1.0, 1))
-        self.assertIn({"cylinder": number, "faults": sorted(faults)}, over["replay"]["truth"])
+        told = {one["cylinder"]: one["faults"] for one in over["replay"]["truth"]}
+        self.assertLessEqual(faults, set(told[number]))  # Worn plugs, if any, are told beside it.
         self.assertTrue(over["replay"]["ideal"])
         self.assertEqual(self.end(made, claims).status_code, 409)
         self.assertEqual(self.do(made, "leakdown", [1]).status_code, 409)
