@@ -42,7 +42,12 @@ def write(file: Path) -> None:
     with tempfile.TemporaryDirectory() as folder:
         dump = Path(folder) / DUMP
         _run("pg_dump", "--format=custom", "--no-owner", f"--file={dump}")
-        with tarfile.open(partial, "w:gz", compresslevel=1) as packed:
+        # It holds every secret of the house: nobody else on the machine reads it, from the start.
+        partial.unlink(missing_ok=True)
+        with (
+            os.fdopen(os.open(partial, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600), "wb") as kept,
+            tarfile.open(fileobj=kept, mode="w:gz", compresslevel=1) as packed,
+        ):
             packed.add(dump, DUMP)
             for photo in Photo.objects.order_by("pk").iterator(chunk_size=200):
                 _pack(packed, str(photo.file.name))

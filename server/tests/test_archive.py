@@ -3,6 +3,7 @@
 import io
 import json
 import zipfile
+from datetime import timedelta
 from hashlib import sha256
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -12,8 +13,10 @@ from uuid import uuid4
 
 from django.apps import apps
 from django.core.files.storage import default_storage
+from django.core.management import CommandError, call_command
 from django.db import connection
 from django.test import TestCase, TransactionTestCase
+from django.utils import timezone
 
 from server.archive import backup
 from server.archive.contents import EVERYTHING, SUMS
@@ -231,6 +234,21 @@ class BackupTests(TransactionTestCase):
         shop = Shop.objects.get()
         self.assertEqual(written(shop), self.before)
         self.assertTrue(shop.people.get(role="owner").check_password("launch-and-pump"))
+
+    def test_nobody_else_on_the_machine_reads_it(self):
+        self.assertEqual(self.file.stat().st_mode & 0o077, 0)
+        self.file.chmod(0o644)
+        backup.write(self.file)
+        self.assertEqual(self.file.stat().st_mode & 0o077, 0)
+
+    def test_a_night_whose_backup_fails_goes_on_with_the_rest_and_says_so(self):
+        AccessKey.objects.create(
+            user=shop_with("owner", "Came since"), name="old", scope="read", digest="0" * 64,
+            expires=timezone.now() - timedelta(days=1),
+        )  # fmt: skip
+        with self.assertRaisesRegex(CommandError, "backup"):
+            call_command("night", "/proc/nowhere/tonight.tar.gz", stderr=io.StringIO())
+        self.assertFalse(AccessKey.objects.exists())
 
     def test_a_backup_that_was_cut_off_changes_nothing(self):
         stays = shop_with("owner", "Came since").shop

@@ -10,6 +10,7 @@ from typing import Any
 
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandParser
+from django.db import connection
 
 from server.demo.load import load
 from server.shops.accounts import set_up_code
@@ -24,6 +25,8 @@ class Command(BaseCommand):
         parser.add_argument("--no-demo", action="store_true", help="leave an empty database empty")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        with connection.cursor() as cursor:  # A large table takes its time to be changed.
+            cursor.execute("SET statement_timeout = 0")
         call_command("migrate", verbosity=0, interactive=False)
         call_command("createcachetable", verbosity=0)
         if options["fresh"]:
