@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable
-from typing import ClassVar
+from typing import Any, ClassVar
 
+from django.conf import settings
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import DatabaseError, connection
@@ -13,6 +14,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import resolve
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_safe
+
+from server.api.replica import BEHIND_S, REPLICA, lag_s
 
 
 @require_safe
@@ -25,9 +28,13 @@ def alive(request: HttpRequest) -> JsonResponse:
 @require_safe
 @never_cache
 def ready(request: HttpRequest) -> JsonResponse:
-    """The database answers a query and the storage keeps a file: 503 where one does not."""
+    """The database answers a query and the storage keeps a file: 503 where one does not.
+
+    A replica that is away or behind stops nothing, for the first database answers; it is said.
+    """
     found = {"database": _database(), "storage": _storage()}
-    return JsonResponse(found, status=200 if all(found.values()) else 503)
+    replica = {"replica": _replica()} if REPLICA in settings.DATABASES else {}
+    return JsonResponse(found | replica, status=200 if all(found.values()) else 503)
 
 
 @require_safe
@@ -62,6 +69,15 @@ def _database() -> bool:
             return bool(cursor.fetchone() == (1,))
     except DatabaseError:
         return False
+
+
+def _replica() -> dict[str, Any]:
+    """Whether the replica follows, and how far it is behind. [s]"""
+    try:
+        lag = lag_s()
+    except DatabaseError:
+        lag = None
+    return {"follows": lag is not None and lag <= BEHIND_S, "behind_s": lag}
 
 
 def _storage() -> bool:
