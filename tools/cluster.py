@@ -201,6 +201,9 @@ class Cluster:
             wanted = 0
         for port in (wanted if 1024 <= wanted < 65536 else 0, 0):
             with socket.socket() as probe:
+                # As PostgreSQL asks for it: what a killed one leaves half closed is no hindrance,
+                # and whoever was connected finds the next one where the last one was.
+                probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
                 try:
                     probe.bind(("127.0.0.1", port))
                 except OSError:

@@ -122,16 +122,20 @@ def _serve(port: int, environment: dict[str, str]) -> subprocess.Popen[bytes]:
         "--bind", f"127.0.0.1:{port}",
     ]  # fmt: skip
     server = subprocess.Popen(command, env=environment, cwd=ROOT, start_new_session=True)
-    for _ in range(150):
-        if server.poll() is not None:
-            raise Stop("the server stopped at once; what it printed above says why")
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/", timeout=5).close()
-            return server
-        except (urllib.error.URLError, OSError):
-            time.sleep(0.1)
-    server.terminate()
-    raise Stop("the server did not answer within 15 seconds")
+    try:
+        for _ in range(150):
+            if server.poll() is not None:
+                raise Stop("the server stopped at once; what it printed above says why")
+            try:
+                urllib.request.urlopen(f"http://127.0.0.1:{port}/", timeout=5).close()
+                return server
+            except (urllib.error.URLError, OSError):
+                time.sleep(0.1)
+        raise Stop("the server did not answer within 15 seconds")
+    except BaseException:  # Nobody else knows of it yet: whoever is interrupted here ends it.
+        server.terminate()
+        server.wait()
+        raise
 
 
 def _watch(server: subprocess.Popen[bytes], cluster: Cluster) -> int:

@@ -2,17 +2,18 @@
 
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import TestCase
-from unittest.mock import patch
+from unittest.mock import Mock, patch
 
 import psycopg
 
-from tools import cluster, machine
+from tools import cluster, machine, start
 
 HOLD = """
 import sys, time
@@ -103,3 +104,32 @@ class ClusterTests(TestCase):
         self.local.write_text("a file where a folder should be")
         with self.assertRaisesRegex(Exception, "cannot be written to"):
             cluster.Cluster().start()
+
+
+class StartTests(TestCase):
+    def test_who_interrupts_while_it_starts_leaves_no_server_behind(self):
+        server = Mock(poll=Mock(return_value=None))
+        with (
+            patch("tools.start.subprocess.Popen", return_value=server),
+            patch("tools.start.urllib.request.urlopen", side_effect=KeyboardInterrupt),
+            self.assertRaises(KeyboardInterrupt),
+        ):
+            start._serve(8020, {})
+        server.terminate.assert_called_once()
+
+    def test_a_port_that_a_killed_database_left_half_closed_is_taken_again(self):
+        """Somebody's connection to it lingers; the next one still comes up where it was."""
+        with socket.socket() as listening:
+            listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)  # As PostgreSQL does.
+            listening.bind(("127.0.0.1", 0))
+            listening.listen()
+            port = listening.getsockname()[1]
+            caller = socket.create_connection(("127.0.0.1", port))
+            answered, _ = listening.accept()
+        answered.close()  # The server's side ends first, and waits out its time.
+        caller.close()
+        with TemporaryDirectory() as folder:
+            own = cluster.Cluster()
+            own.port_file = Path(folder) / "database-port"
+            own.port_file.write_text(str(port))
+            self.assertEqual(own._free_port(), port)
