@@ -13,7 +13,7 @@ import io
 import json
 import socket
 import time
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from http.cookies import CookieError, SimpleCookie
 from typing import Any
 
@@ -24,18 +24,27 @@ WsgiApplication = Callable[[dict[str, Any], Any], Iterable[bytes]]
 MOST_BYTES = 20_000_000  # More than any view takes: each refuses by its own limit, in its words.
 OF_A_STRANGER = 16_384  # What anybody may send who has not signed in: an address, a password.
 PATIENCE_S = 8.0  # For a request to begin with; what has come in buys more at the least rate.
+TOO_LARGE = {"code": "too-large", "detail": "More than is taken at once.", "problems": []}
+NO_LENGTH = {"code": "length-required", "detail": "Say how long it is.", "problems": []}
 LEAST_RATE = 8_000.0  # Bytes a second; a photo over a bad telephone line is some four times that.
 
 
 class Patient:
-    """A socket that is read with an end in sight: then it is as if the other side had left."""
+    """A socket that is read with an end in sight: then it is as if the other side had left.
+
+    The time runs from where something is read: browsers open connections that they use later, and
+    one that says nothing costs no thread.
+    """
 
     def __init__(self, plain: socket.socket) -> None:
         self.plain = plain
-        self.began, self.read = time.monotonic(), 0
+        self.began: float | None = None
+        self.read = 0
 
     def recv(self, size: int, *flags: int) -> bytes:
         """Some bytes, or the end of patience."""
+        if self.began is None:
+            self.began = time.monotonic()
         left = self.began + PATIENCE_S + self.read / LEAST_RATE - time.monotonic()
         if left <= 0:
             raise OSError(errno.ECONNRESET, "too slow")
@@ -59,9 +68,9 @@ def bounded(application: WsgiApplication) -> WsgiApplication:
     def serve(environ: dict[str, Any], start_response: Any) -> Iterable[bytes]:
         length = int(environ.get("CONTENT_LENGTH") or 0)
         if "HTTP_TRANSFER_ENCODING" in environ:
-            return _refused(start_response, "411 Length Required", "length-required")
+            return _refused(start_response, "411 Length Required", NO_LENGTH)
         if length > MOST_BYTES or (length > OF_A_STRANGER and not _known(environ)):
-            return _refused(start_response, "413 Content Too Large", "too-large")
+            return _refused(start_response, "413 Content Too Large", TOO_LARGE)
         _plain_charset(environ)
         environ["wsgi.input"] = io.BytesIO(environ["wsgi.input"].read(length) if length else b"")
         return application(environ, start_response)
@@ -69,8 +78,8 @@ def bounded(application: WsgiApplication) -> WsgiApplication:
     return serve
 
 
-def _refused(start_response: Any, status: str, code: str) -> Iterable[bytes]:
-    body = json.dumps({"code": code, "detail": "More than is taken at once.", "problems": []})
+def _refused(start_response: Any, status: str, told: Mapping[str, Any]) -> Iterable[bytes]:
+    body = json.dumps(told)
     start_response(
         status,
         [

@@ -15,6 +15,7 @@ from rest_framework.response import Response
 from rest_framework.views import exception_handler, set_rollback
 
 from core.errors import CoreError, DocumentRefused
+from server.bodies import TOO_LARGE
 
 DATABASE_AWAY = {
     "code": "database-away",
@@ -28,7 +29,6 @@ DATABASE_BUSY = {
 BUSY = (errors.DeadlockDetected, errors.LockNotAvailable, errors.QueryCanceled,
         errors.SerializationFailure)  # fmt: skip
 log = logging.getLogger("fiacre.database")
-TOO_LARGE = {"code": "too-large", "detail": "More than is taken at once.", "problems": []}
 
 
 def unanswered(error: Exception) -> dict[str, str]:

@@ -6,6 +6,7 @@ import hashlib
 import secrets
 from datetime import timedelta
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from server.shops.models import AccessKey, User
@@ -41,14 +42,10 @@ def _stands(key: AccessKey) -> bool:
 
 def followed(secret: str, *scopes: str) -> AccessKey | None:
     """The key that a secret opens, if it still does and its person may still come in."""
-    now = timezone.now()
-    key = (
-        AccessKey.objects.filter(digest=_digest(secret), expires__gt=now, user__is_active=True)
-        .select_related("user__shop")
-        .first()
-    )
+    key = _opened_by(secret).select_related("user__shop").first()
     if key is None or key.scope not in scopes or not _stands(key):
         return None
+    now = timezone.now()
     if key.used is None or now - key.used > NOTED_AFTER:
         key.used = now
         key.save(update_fields=["used"])
@@ -56,10 +53,14 @@ def followed(secret: str, *scopes: str) -> AccessKey | None:
 
 
 def opens(secret: str) -> bool:
-    """Whether a secret opens anything at all."""
-    now = timezone.now()
-    keys = AccessKey.objects.filter(digest=_digest(secret), expires__gt=now, user__is_active=True)
-    return bool(keys.exists())
+    """Whether a secret is of a key at all: asked before anything of a request is read."""
+    return bool(_opened_by(secret).exists())
+
+
+def _opened_by(secret: str) -> QuerySet[AccessKey]:
+    return AccessKey.objects.filter(
+        digest=_digest(secret), expires__gt=timezone.now(), user__is_active=True
+    )
 
 
 def _digest(secret: str) -> str:

@@ -1,18 +1,26 @@
 """Bodies that fail before anything reads them: refused in JSON, whoever sends them."""
 
 import io
+import socket
 import uuid
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from threading import Thread
+from unittest.mock import patch
 
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.db import connection, transaction
-from django.test import Client, RequestFactory, TestCase, TransactionTestCase
+from django.test import (
+    Client,
+    RequestFactory,
+    SimpleTestCase,
+    TestCase,
+    TransactionTestCase,
+)
 from prometheus_client import REGISTRY
 
-from server.bodies import bounded
+from server.bodies import Patient, bounded
 from server.reports.pdf import FONTS, _own_font
 from server.shops.keys import make
 from server.tests.people import inspection_of, shop_with
@@ -92,6 +100,35 @@ class BodyTests(TestCase):
             with self.subTest(number=number):
                 answer = self.client.post(address, {"observations": [said]}, "application/json")
                 self.assertEqual(answer.status_code, 400)
+
+
+class PatienceTests(SimpleTestCase):
+    """How long a socket is read, by a clock of its own."""
+
+    def setUp(self):
+        here, self.there = socket.socketpair()
+        self.addCleanup(here.close)
+        self.addCleanup(self.there.close)
+        self.now = 1000.0
+        clock = patch("server.bodies.time.monotonic", lambda: self.now)
+        clock.start()
+        self.addCleanup(clock.stop)
+        self.patient = Patient(here)
+
+    def test_a_connection_that_was_opened_for_later_is_read_when_it_speaks(self):
+        self.now += 60
+        self.there.sendall(b"GET")
+        self.assertEqual(self.patient.recv(100), b"GET")
+
+    def test_who_trickles_is_let_go_and_who_sends_on_is_not(self):
+        for _ in range(20):  # A megabyte over a bad line: slow, and at work.
+            self.there.sendall(bytes(50_000))
+            self.assertEqual(len(self.patient.recv(50_000)), 50_000)
+            self.now += 4
+        self.now += 60
+        self.there.sendall(b"x")
+        with self.assertRaises(ConnectionResetError):
+            self.patient.recv(1)
 
 
 class BoundedTests(TestCase):
