@@ -26,10 +26,7 @@ from core.quantities import Figure, length_mm, percent, pressure_pa, spoken
 
 NARROW, OVER, WIDE = limits().gap.narrow, limits().gap.over, limits().gap.wide
 SAME_FIGURE = 1e-6  # One figure in two units is one figure.
-PUFF_LOW, PUFF_HIGH = (
-    limits().puff.low,
-    limits().puff.high,
-)  # First puff over final, over the others' middle.
+PUFF_LOW, PUFF_HIGH = limits().puff.low, limits().puff.high
 RUNNING = limits().running
 FACE_WORDS = (
     "deposit_colour",

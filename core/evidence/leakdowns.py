@@ -26,9 +26,7 @@ from core.pressure.response import REFERENCE_M3, Response, geometry_of
 from core.quantities import PSI_PA, length_mm
 from core.vocabulary import words_of
 
-LEAST_AREA = (
-    limits().leakdown.least_area
-)  # mm2 for each 500 cm3: below it no tester tells one cylinder from another.
+LEAST_AREA = limits().leakdown.least_area  # [mm2 for each 500 cm3]
 DISAGREE_PERCENT = limits().leakdown.disagree_percent
 EXITS = tuple(word for word in words_of(vocabulary.Escape) if word != "none")
 CRANKCASE_MURMUR = limits().leakdown.crankcase_murmur

@@ -99,12 +99,16 @@ class SetState:
     odds: Factors = ()
 
 
+def looked_at(found: Iterable[Finding]) -> set[int]:
+    """Cylinders of whose plug something was seen or measured that tells of wear."""
+    speaking = {channel.finding for channel in weighing(WORN)}
+    return {finding.cylinder for finding in found if finding.channel in speaking}
+
+
 def set_states(document: Document, found: Iterable[Finding]) -> tuple[SetState, ...]:
     """Whether the set of plugs is fresh or worn, where a plug that was read tells of the others."""
     members = of_the_set(document)
-    speaking = {channel.finding for channel in weighing(WORN)}
-    tells = {finding.cylinder for finding in found if finding.channel in speaking}
-    if len(members) < 2 or not tells & members:
+    if len(members) < 2 or not looked_at(found) & members:
         return (SetState(),)
     table, usual = knowledge().wear, knowledge().fault(WORN, "cylinder").prior
     age = plug_age(document, min(members))

@@ -64,7 +64,7 @@ from core.hidden.situations import (
     worn_context,
 )
 from core.hidden.states import Vector
-from core.hidden.strands import SOLE, Strand
+from core.hidden.strands import SOLE
 from core.inference.epochs import Second, level_after
 from core.inference.solver import Problem, Solution, solve
 from core.inference.surprise import Quarrel, quarrels
@@ -306,13 +306,16 @@ def _problem(
     kind = (engine.cycle, engine.cooling or "liquid")
     tables = likelihoods(*kind, situations.contexts)
     strands = SOLE if second else strands_of(document, found)
-    in_set, words = of_the_set(document), []
+    members, words = of_the_set(document), []
+    of_ages = any(one.set_ for one in strands)  # Then what is known of the set's age is theirs.
     for at, cylinder in enumerate(arranged.cylinders):
         own = [finding for finding in found if finding.cylinder == cylinder]
-        of_own = odds_of(known if second else [*known, *_own(document, cylinder, strands)])
+        in_set = cylinder in members
+        beforehand = [] if second else _own(document, cylinder, in_set=in_set and of_ages)
+        of_own = odds_of([*known, *beforehand])
         manner = manner_of(document, cylinder, own)
         carried = second.carried[at] if second else None
-        lays = tuple(one.lay if cylinder in in_set else one.lay.apart() for one in strands)
+        lays = tuple(one.lay if in_set else one.lay.apart() for one in strands)
         words.append(
             CylinderWords.read(tables, own, of_own, manner=manner, carried=carried, lays=lays)
         )
@@ -350,12 +353,10 @@ def _problem(
     )  # fmt: skip
 
 
-def _own(document: Document, cylinder: int, strands: Sequence[Strand]) -> list[Known]:
+def _own(document: Document, cylinder: int, *, in_set: bool) -> list[Known]:
     """What is known of one cylinder; of one of a set that wears together its age is the set's."""
     own = known_of_cylinder(document, cylinder)
-    if cylinder in of_the_set(document) and any(one.set_ for one in strands):
-        own = [one for one in own if one.entry != PLUGS_AGE]
-    return own
+    return [one for one in own if one.entry != PLUGS_AGE] if in_set else own
 
 
 def _shifted_grids(

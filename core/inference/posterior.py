@@ -180,13 +180,17 @@ class Posterior:
 
     def _not_of_parts(self, at: int) -> Vector:
         """Of every context of a cylinder, the share that no shared part makes, shape (w,)."""
-        woven = self.model.problem.woven
-        chances = np.abs(self.model.solution.solver.joint.sum(axis=1))
+        woven, chances = self.model.problem.woven, self._by_woven
         contexts, count = woven.context_of[:, at], len(woven.strands) * woven.contexts
         by_parts = np.tile(self._by_parts[:, at], len(woven.strands))
         every = np.bincount(contexts, chances, count)
         acting = np.bincount(contexts, chances * by_parts, count)
         return np.asarray(1 - acting / np.maximum(every, 1e-300))
+
+    @cached_property
+    def _by_woven(self) -> Vector:
+        """Size of every situation's weight in each strand, shape (w,)."""
+        return np.asarray(np.abs(self.model.solution.solver.joint.sum(axis=1)))
 
     @cached_property
     def _by_parts(self) -> Vector:

@@ -10,7 +10,7 @@ leak areas, b possible states of the gaskets beside, m mechanical combination.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
@@ -26,7 +26,7 @@ from core.hidden.situations import Situations
 from core.hidden.states import Vector
 from core.hidden.strands import SOLE, Strand, Woven, weave
 from core.inference.belief import Belief, work_out
-from core.inference.rows import FLOOR, Gasket, Row, gathered, sides_along
+from core.inference.rows import FLOOR, Gasket, Row, Sides, gathered, sides_along
 from core.inference.weights import Weights
 from core.inference.words import CylinderWords, kept_weights
 
@@ -234,23 +234,37 @@ class Solver:
         self.cavities: list[Vector] = []
         if read and self._size() > LARGE:
             self.kept, self.gaskets, self.live = self._narrowed()
-        leaks: dict[int, Tables] = {}
-        self.factors: dict[int, Vector] = {}
+        sides, self.leak, self.factors = self._weighed()
         self.rows, self.profile_of = [], []
-        for members, between in zip(problem.rows, self.gaskets, strict=True):
-            sides = sides_along(between, problem.leaks.beside)
-            for cylinder, side in zip(members, sides, strict=True):
-                said, shifted = problem.pressures[cylinder], problem.shifted[cylinder]
-                leak = Tables.of(problem.leaks, said, shifted, self.kept, side.pairs)
-                reduced_here = self.reduced[cylinder]
-                leaking = problem.leaks.leaking
-                self.factors[cylinder] = leak.factor(reduced_here, len(self.kept), leaking)
-                leaks[cylinder] = leak
+        for members, between, beside in zip(problem.rows, self.gaskets, sides, strict=True):
             profiles, profile_of = self._profiles(members)
             own = [self.factors[cylinder] for cylinder in members]
-            self.rows.append(Row(between, own, sides, profiles))
+            self.rows.append(Row(between, own, beside, profiles))
             self.profile_of.append(profile_of)
-        self.leak = [leaks[cylinder] for cylinder in range(len(weights))]
+
+    def _weighed(self) -> tuple[list[list[Sides]], list[Tables], list[Vector]]:
+        """By row what may be beside its cylinders; of each cylinder its tables and their factor.
+
+        At the points and for the states of the gaskets that are kept now.
+        """
+        problem = self.problem
+        leaks, kept = problem.leaks, self.kept
+        sides = [sides_along(between, leaks.beside) for between in self.gaskets]
+        beside = {
+            cylinder: side
+            for members, row in zip(problem.rows, sides, strict=True)
+            for cylinder, side in zip(members, row, strict=True)
+        }
+        gauges = zip(problem.pressures, problem.shifted, strict=True)
+        tables = [
+            Tables.of(leaks, said, shifted, kept, beside[at].pairs)
+            for at, (said, shifted) in enumerate(gauges)
+        ]
+        factors = [
+            one.factor(reduced, len(kept), leaks.leaking)
+            for one, reduced in zip(tables, self.reduced, strict=True)
+        ]
+        return sides, tables, factors
 
     def _profiles(self, members: tuple[int, ...]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
         """The distinct contexts of a row, and which each situation of each strand has.
@@ -402,25 +416,18 @@ class Solver:
         chosen = np.concatenate([single + strand * count for strand in self._heard()])
         grid = self.grid[self.kept]
         prior = problem.woven.weight[chosen][:, None] * np.exp(grid - grid.max())[None, :]
-        rows, factors = [], {}
-        for members, gaskets in zip(problem.rows, self.gaskets, strict=True):
-            sides = sides_along(gaskets, problem.leaks.beside)
-            own = []
-            for cylinder, side in zip(members, sides, strict=True):
-                said, shifted = problem.pressures[cylinder], problem.shifted[cylinder]
-                leak = Tables.of(problem.leaks, said, shifted, self.kept, side.pairs)
-                own.append(
-                    leak.factor(self.reduced[cylinder], len(self.kept), problem.leaks.leaking)
-                )
-                factors[cylinder] = own[-1]
+        sides, _, factors = self._weighed()
+        rows = []
+        for members, gaskets, beside in zip(problem.rows, self.gaskets, sides, strict=True):
             columns = problem.woven.context_of[chosen][:, list(members)]
             profiles, profile_of = np.unique(columns, axis=0, return_inverse=True)
-            rows.append((Row(gaskets, own, sides, profiles), profile_of.ravel()))
+            own = [factors[cylinder] for cylinder in members]
+            rows.append((Row(gaskets, own, beside, profiles), profile_of.ravel()))
         kept, between = self._mattering(rows, prior, NARROWED)
         return self.kept[kept], between, self._alive(rows, factors)
 
     def _alive(
-        self, rows: list[tuple[Row, NDArray[np.intp]]], factors: dict[int, Vector]
+        self, rows: list[tuple[Row, NDArray[np.intp]]], factors: Sequence[Vector]
     ) -> NDArray[np.bool_]:
         """Which situations hold anything, by what they make of each cylinder alone, (situations,).
 

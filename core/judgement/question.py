@@ -9,7 +9,7 @@ from core.assessment import Proof, Question
 from core.document.records import Job
 from core.evidence import codes
 from core.evidence.beforehand import WHEN, Known, plug_age
-from core.evidence.channels import weighing
+from core.evidence.strands import WORN, looked_at
 from core.judgement.claims import PLUG_FIRST, Claim, phrase, sentence, whom
 from core.judgement.material import Material
 from core.knowledge.complaints import spoken_for
@@ -19,7 +19,6 @@ State = Literal["answered", "open", "none"]
 Today = Literal["shown", "not-shown", "not-tried", "unknown"]
 DEAD = {"no-start", "stopped-running"}
 MISFIRE = "misfire"
-WORN = "plug-worn"
 MOST_ANSWERS = 2
 PROVED = {
     "passed": later("put right, and proved"),
@@ -124,8 +123,7 @@ def _looked_at(material: Material, one: Claim) -> bool:
     That its fellows are worn makes it likely; it does not answer for a cylinder.
     """
     document = material.document
-    tells = {channel.finding for channel in weighing(WORN)}
-    seen = {found.cylinder for found in material.model.findings if found.channel in tells}
+    seen = looked_at(material.model.findings)
     return any(n in seen or plug_age(document, n) is not None for n in one.cylinders)
 
 

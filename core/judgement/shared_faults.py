@@ -21,9 +21,7 @@ SCOPES: dict[str, Scope] = {
 }  # fmt: skip
 ALIKE_ALONE = {"mixture-rich": "fuel-rich", "mixture-lean": "fuel-lean"}
 CAN_BE_OWN = ("mixture", "ignition", "heat")
-LEAST_LEADS = (
-    limits().said.leads
-)  # So many pairs of leads could be crossed that only likely ones are listed.
+LEAST_LEADS = limits().said.leads  # So many pairs could be crossed: only likely ones are listed.
 
 
 def shared_faults(model: Model, why: SharedReasons | None) -> list[SharedFault]:
