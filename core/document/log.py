@@ -1,13 +1,15 @@
 """The log of an inspection: what stands where people said different things without knowing it.
 
 A row supersedes what its author knew: every earlier row up to the sequence that was *seen* where it
-was made, and whatever the same person said before on the same device. What nobody has superseded
-are the *heads* of a place; heads that differ are a conflict, and it ends only by a row that knew
-them all. So any number of devices may write without a network, in any order of arrival.
+was made, and whatever the same person said before on the same device: by the order in which it was
+said there, not in which it arrived. What nobody has superseded are the *heads* of a place; heads
+that differ are a conflict, and it ends only by a row that knew them all. So any number of devices
+may write without a network, in any order of arrival.
 
 To take something back never wins over what it did not know: such a row is *held*. It stays in the
 log and does not count, until somebody who saw both says it once more. So a test that one device
-removes keeps the reading that another had added meanwhile.
+removes keeps the reading that another had added meanwhile. Held is also what arrives after a later
+word of the same person on the same device; where a person sent it *again*, both stand open.
 
 Places are paths by the cylinders' first numbers (`renumbering`), so that a row from before a
 renumbering meets what was said of the same cylinder after it.
@@ -36,7 +38,7 @@ class Row:
 
     `seen` is None where whoever said it knew all there was. `keeps` rows change nothing: they say
     that what stands is to stand. `author` and `device` together make one stream, in which each row
-    knows those before it.
+    knows those before it: of a lesser `order`, where the device counted, else those that arrived.
     """
 
     sequence: int
@@ -47,13 +49,24 @@ class Row:
     seen: int | None = None
     held: bool = False
     keeps: bool = False
+    order: int | None = None
 
-    def knew(self, earlier: Row) -> bool:
-        """Whether whoever said this knew of an earlier row."""
-        if self.seen is None or earlier.sequence <= self.seen:
+    def knew(self, other: Row) -> bool:
+        """Whether whoever said this knew of a row that arrived before it."""
+        if self.seen is None or other.sequence <= self.seen:
             return True
-        same_stream = self.author == earlier.author and self.device == earlier.device
-        return same_stream and self.device is not None
+        return self._same_stream(other) and not other.overtook(self)
+
+    def overtook(self, later: Row) -> bool:
+        """Whether this was said after a row of the same stream that arrived later."""
+        if self.order is None or later.order is None or not self._same_stream(later):
+            return False
+        return self.order > later.order
+
+    def _same_stream(self, other: Row) -> bool:
+        return (
+            self.device is not None and self.device == other.device and self.author == other.author
+        )
 
     @property
     def takes_back(self) -> bool:
@@ -77,9 +90,12 @@ class Conflict:
 
 def heads(rows: Iterable[Row]) -> list[Row]:
     """The rows of one place, in order, that no later one knew of."""
+    before: list[Row] = []
     standing: list[Row] = []
     for row in rows:
-        standing = [*(one for one in standing if not row.knew(one)), row]
+        if not any(one.overtook(row) for one in before):
+            standing = [*(one for one in standing if not row.knew(one)), row]
+        before.append(row)
     return standing
 
 
@@ -88,7 +104,9 @@ def inside(place: str, outer: str) -> bool:
     return place == outer or place.startswith(f"{outer}/")
 
 
-def judged(fresh: Row, known: Sequence[Row]) -> tuple[Row, set[int], list[Conflict]]:
+def judged(
+    fresh: Row, known: Sequence[Row], *, again: bool = False
+) -> tuple[Row, set[int], list[Conflict]]:
     """What becomes of a row that is added to a log, given what it may not have known.
 
     Parameters
@@ -97,11 +115,13 @@ def judged(fresh: Row, known: Sequence[Row]) -> tuple[Row, set[int], list[Confli
         The row to be added; it has its sequence already.
     known : sequence of Row
         Every row of a greater sequence than `fresh.seen` at its place, within it or around it.
+    again : bool
+        A person sent it once more, after it had been refused.
 
     Returns
     -------
     row : Row
-        As it is to be added: held, if it takes back what it did not know.
+        As it is to be added: held, if it takes back what it did not know, or was overtaken.
     released : set of int
         Sequences of earlier rows that are to be held because of this one.
     conflicts : list of Conflict
@@ -110,6 +130,9 @@ def judged(fresh: Row, known: Sequence[Row]) -> tuple[Row, set[int], list[Confli
     if fresh.keeps:
         return fresh, set(), []
     rows = [row for row in known if not row.keeps]
+    beyond = [row for row in rows if inside(fresh.place, row.place) and row.overtook(fresh)]
+    if any(row.place == fresh.place for row in beyond) or (beyond and not again):
+        return _overtaken(fresh, rows, again=again)
     if fresh.takes_back:
         within = sorted(
             (row for row in rows if inside(row.place, fresh.place)), key=lambda row: row.place
@@ -141,6 +164,20 @@ def judged(fresh: Row, known: Sequence[Row]) -> tuple[Row, set[int], list[Confli
         others = [row for row in reversed(standing) if row is not fresh]
         conflicts.append(Conflict(fresh.place, (fresh, *others)))
     return fresh, {row.sequence for row in around if not row.held}, conflicts
+
+
+def _overtaken(
+    fresh: Row, rows: Sequence[Row], *, again: bool
+) -> tuple[Row, set[int], list[Conflict]]:
+    """What becomes of a row that the same hand has gone beyond before it arrived.
+
+    Held without a conflict it opens nothing and ends nothing.
+    """
+    held = replace(fresh, held=True)
+    standing = heads(row for row in rows if row.place == fresh.place)
+    if again and any(row.value != fresh.value for row in standing):
+        return held, set(), [Conflict(fresh.place, (*reversed(standing), held))]
+    return held, set(), []
 
 
 def place_of(path: str, numbering: Sequence[int]) -> str:

@@ -24,17 +24,19 @@ class Bench:
         self.rows = []
         self.open = {}
 
-    def arrive(self, who, place, value, seen, *, keeps=False):
+    def arrive(self, who, place, value, seen, *, keeps=False, order=None, again=False):
         author, device = who
         sequence = len(self.rows) + 1
-        fresh = Row(sequence, place, value, author, device, seen, keeps=keeps)
+        fresh = Row(sequence, place, value, author, device, seen, keeps=keeps, order=order)
         known = [
             row
             for row in self.rows[seen:]
             if inside(row.place, place) or (row.takes_back and inside(place, row.place))
         ]
-        row, released, conflicts = judged(fresh, known)
+        row, released, conflicts = judged(fresh, known, again=again)
         standing = self.open.get(place)
+        if row.held and not conflicts:
+            standing = None
         if standing and (not keeps or seen >= standing.since):
             del self.open[place]
         for conflict in conflicts:
@@ -76,6 +78,36 @@ class HeadsTests(TestCase):
         self.assertIsNone(self.conflict())
         self.bench.arrive(("bo", "tablet-1"), WETNESS, "wet", 0)
         self.assertEqual(self.conflict(), ["wet", "damp"])
+
+    def test_of_two_pages_of_one_person_the_word_said_last_stands_whichever_arrives_first(self):
+        for first, second in (((1, "dry"), (2, "wet")), ((2, "wet"), (1, "dry"))):
+            with self.subTest(first=first):
+                self.bench = Bench()
+                for order, value in (first, second):
+                    self.bench.arrive(A, WETNESS, value, 0, order=order)
+                self.assertEqual(self.bench.counted(), {WETNESS: "wet"})
+                self.assertIsNone(self.conflict())
+
+    def test_what_is_sent_again_does_not_beat_what_the_same_hand_said_since(self):
+        self.bench.arrive(A, WETNESS, "wet", 0, order=2)
+        self.bench.arrive(A, WETNESS, "dry", 0, order=1, again=True)
+        self.assertEqual(self.bench.counted(), {WETNESS: "wet"})
+        self.assertEqual(self.conflict(), ["wet", "dry"])
+        self.bench.arrive(A, WETNESS, "dry", 2, order=3)
+        self.assertEqual((self.bench.counted(), self.conflict()), ({WETNESS: "dry"}, None))
+
+    def test_a_reading_sent_again_brings_back_the_test_that_its_own_hand_removed(self):
+        self.bench.arrive(A, TEST, None, 0, order=2)
+        self.bench.arrive(A, READING, 120, 0, order=1, again=True)
+        self.assertEqual(self.bench.counted(), {READING: 120})
+        self.assertEqual(self.conflict(TEST), [120, None])
+
+    def test_a_word_that_was_overtaken_ends_no_conflict_of_others(self):
+        self.bench.arrive(A, WETNESS, "wet", 0, order=2)
+        self.bench.arrive(B, WETNESS, "dry", 0, order=9)
+        self.bench.arrive(A, WETNESS, "damp", 0, order=1)
+        self.assertEqual(self.conflict(), ["dry", "wet"])
+        self.assertEqual(self.bench.counted(), {WETNESS: "dry"})
 
     def test_a_removed_test_keeps_the_reading_its_remover_never_saw(self):
         for first, second in (

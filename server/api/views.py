@@ -19,6 +19,14 @@ class AnotherAuthor(exceptions.APIException):
     default_detail = "This was entered by somebody else than the person who is signed in."
 
 
+class ChangedMeanwhile(exceptions.APIException):
+    """What somebody else has written since is not overwritten unseen."""
+
+    status_code = status.HTTP_409_CONFLICT
+    default_code = "changed-meanwhile"
+    default_detail = "Somebody has changed this since you opened it; look at it again first."
+
+
 class ShopView(APIView):
     """A view for people of a shop."""
 
@@ -30,14 +38,14 @@ class ShopView(APIView):
         """Who entered what is sent: the person who is signed in, and nobody else.
 
         A device keeps what its people entered; a session may change under a page that is open. What
-        somebody left there who was shut out since, an owner sends in their name.
+        somebody left there who may no longer write, an owner sends in their name.
         """
         if author is None or author == self.user.pk:
             return self.user
         if self.user.role == User.Role.OWNER:
-            gone = User.objects.filter(pk=author, shop=self.user.shop, is_active=False).first()
-            if gone is not None and gone.may_write:
-                return gone
+            writer = User.objects.filter(pk=author, shop=self.user.shop).first()
+            if writer is not None and not (writer.is_active and writer.may_write):
+                return writer
         raise AnotherAuthor
 
     def sends_for(self, by: User) -> User | None:

@@ -69,9 +69,13 @@ def read(file: IO[bytes]) -> Shop:
 
 
 def _take(rows: Rows, lines: Iterable[str]) -> None:
-    """Keep the rows of one file: of its own table alone, with its own fields and no other."""
+    """Keep the rows of one file: of its own table alone, with its own fields and no other.
+
+    What an older version did not have yet may be missing, where it may be empty.
+    """
     label = rows.model._meta.label_lower
     wanted = {name for name in rows.fields if name != rows.model._meta.pk.name}
+    may_miss = {name for name in wanted if rows.model._meta.get_field(name).null}
     for number, line in enumerate(lines, start=1):
         place = f"{rows.name}, row {number}"
         try:
@@ -79,7 +83,7 @@ def _take(rows: Rows, lines: Iterable[str]) -> None:
             fields = set(row["fields"])
         except (ValueError, KeyError, TypeError):
             raise ArchiveRefused(f"{place}: this is no row") from None
-        if row.get("model") != label or fields != wanted:
+        if row.get("model") != label or not wanted - may_miss <= fields <= wanted:
             raise ArchiveRefused(f"{place}: this is no row of {label}, or has other fields")
         try:
             made = next(iter(serializers.deserialize("python", [row])))

@@ -9,7 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from core.errors import CoreError
-from server.inspections.models import Inspection, InspectionQuerySet
+from server.inspections.models import Inspection, InspectionQuerySet, is_signed
 from server.shops.models import Shop, User
 
 DAYS_KEPT = 30  # So long may a deleted inspection be brought back.
@@ -39,7 +39,8 @@ def keep(*, inspection: Inspection, kept: Kept) -> None:
     CoreError
         If one that is signed off were to be deleted: it is a promise to a client.
     """
-    if kept is Kept.REMOVED and inspection.signed_off:
+    Inspection.objects.select_for_update().get(pk=inspection.pk)
+    if kept is Kept.REMOVED and inspection.signings.standing().exists():
         expected = "an inspection that is not signed off; a signed one can be put by"
         raise CoreError("signed-off", "/kept", kept, expected)
     inspection.archived = kept is Kept.ARCHIVED
@@ -49,5 +50,6 @@ def keep(*, inspection: Inspection, kept: Kept) -> None:
 
 
 def forget(shop: Shop) -> None:
-    """Delete for good what was deleted longer ago than it may be brought back."""
-    shop.inspections.filter(removed__lt=timezone.now() - timedelta(days=DAYS_KEPT)).delete()
+    """Delete for good what was deleted longer ago than it may be brought back; nothing signed."""
+    before = timezone.now() - timedelta(days=DAYS_KEPT)
+    shop.inspections.filter(removed__lt=before).filter(~is_signed()).delete()

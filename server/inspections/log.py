@@ -15,7 +15,7 @@ from core.document.log import Row, followed, inside, judged, place_of, replay
 from core.document.reading import check_change
 from core.document.renumbering import NUMBERING, checked_numbering
 from core.errors import CoreError
-from server.engines.services import change
+from server.engines.services import learn
 from server.inspections.derive import DERIVED, derive
 from server.inspections.models import Inspection, Observation
 from server.shops.models import User
@@ -37,6 +37,8 @@ class Said:
     numbering: Sequence[int] | None = None
     made: datetime | None = None
     keeps: bool = False
+    order: int | None = None  # Counts up on a device: what was said there before what.
+    again: bool = False  # A person has it sent once more, after it was refused.
 
 
 @transaction.atomic
@@ -66,14 +68,16 @@ def record(
     added = _spelt(locked, fresh, by, sent_by)
     if any(not one.path.startswith("/outcome") for one in added) and locked.signed_off:
         raise CoreError("signed-off", added[0].path, None, "an amendment to be opened first")
-    released = _judge(locked, added)
+    sent_again = {one.client_id for one in fresh if one.again}
+    released = _judge(locked, added, sent_again)
+    before = locked.document["engine"]
     derive(locked, _document(locked, added, released))
     locked.observations.filter(sequence__in=released).update(held=True)
     Observation.objects.bulk_create(added)
     locked.sequence += len(added)
     locked.save()
     if any(one.path.startswith("/engine/") or one.path == NUMBERING for one in added):
-        _tell_engine(locked)
+        _tell_engine(locked, before)
     return locked
 
 
@@ -197,6 +201,7 @@ def _spelt(
             device=one.device,
             seen=one.seen,
             keeps=one.keeps,
+            order=one.order,
         )
         added.append(row)
         if path == NUMBERING and not one.keeps:
@@ -204,7 +209,9 @@ def _spelt(
     return added
 
 
-def _judge(locked: Inspection, added: Sequence[Observation]) -> set[int]:
+def _judge(
+    locked: Inspection, added: Sequence[Observation], sent_again: set[uuid.UUID]
+) -> set[int]:
     """Hold what may not count, note what differs; the sequences of older rows that are to be held.
 
     Nearly always everybody knew everything, and nothing is asked of the log.
@@ -217,8 +224,11 @@ def _judge(locked: Inspection, added: Sequence[Observation]) -> set[int]:
     released: set[int] = set()
     for one in added:
         around = [row for row in known if _related(row, one.place)]
-        judgement, held, found = judged(one.row, around)
+        again = one.client_id in sent_again
+        judgement, held, found = judged(one.row, around, again=again)
         one.held = judgement.held
+        if one.held and not found:
+            continue  # It was overtaken: it opens nothing and ends nothing.
         released |= held
         open_rows = locked.conflicts.get(one.place)
         if open_rows and (not one.keeps or one.seen is None or one.seen >= max(open_rows)):
@@ -246,8 +256,8 @@ def _document(
     return check_document(document)
 
 
-def _tell_engine(inspection: Inspection) -> None:
+def _tell_engine(inspection: Inspection, before: dict[str, Any]) -> None:
     """What the newest inspection learns of its engine is known to the next one."""
     newer = inspection.engine.inspections.filter(opened__gt=inspection.opened)
     if not newer.exists():
-        change(engine=inspection.engine, data=inspection.document["engine"])
+        learn(engine=inspection.engine, before=before, after=inspection.document["engine"])

@@ -120,8 +120,9 @@ class Observation(models.Model):
     `client_id` is made where the observation was made, so that sending it again changes nothing;
     `device` says where that was and `seen` how much of the log was known there. `path` is spelt in
     the numbers that were in force when the row was added, `place` in the cylinders' first numbers.
-    A `held` row takes back what it did not know, and does not count; a row that `keeps` says that
-    what stands is to stand (core.document.log). Held is the one thing that may change afterwards.
+    `order` counts up on a device. A `held` row takes back what it did not know, or was overtaken,
+    and does not count; a row that `keeps` says that what stands is to stand (core.document.log).
+    Held is the one thing that may change afterwards.
     """
 
     inspection = models.ForeignKey(
@@ -140,6 +141,7 @@ class Observation(models.Model):
     seen = models.PositiveIntegerField(null=True)
     held = models.BooleanField(default=False)
     keeps = models.BooleanField(default=False)
+    order = models.BigIntegerField(null=True)
 
     class Meta:
         ordering = ["sequence"]
@@ -160,6 +162,7 @@ class Observation(models.Model):
             seen=self.seen,
             held=self.held,
             keeps=self.keeps,
+            order=self.order,
         )
 
     def __str__(self) -> str:

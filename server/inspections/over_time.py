@@ -6,7 +6,6 @@ from itertools import pairwise
 from typing import Any
 
 import msgspec
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -25,7 +24,7 @@ from core.history.story import costs, events, plugs_in, run_at
 from server.api.fields import CylindersField, EngineField, QuantityField
 from server.api.views import ShopView
 from server.engines.models import Engine
-from server.engines.views import PlanSerializer, plan_of
+from server.engines.views import PlanSerializer, called, plan_of
 from server.inspections.due import DueSerializer, visit
 from server.inspections.models import Inspection, is_signed
 
@@ -128,7 +127,7 @@ class OverTimeView(ShopView):
 
     @extend_schema(operation_id="over_time", responses=OverTimeSerializer)
     def get(self, request: Request, engine_id: str) -> Response:
-        engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
+        engine = called(self.user, engine_id)
         rows, visits = visits_of(engine)
         drift = compression_drift(visits)
         body = {

@@ -235,6 +235,8 @@ class SaidSerializer(serializers.Serializer[Any]):
     )
     made = serializers.DateTimeField(required=False)
     keeps = serializers.BooleanField(default=False)
+    order = serializers.IntegerField(required=False, min_value=0, max_value=2**53)
+    again = serializers.BooleanField(default=False)
 
 
 class BatchSerializer(serializers.Serializer[Any]):

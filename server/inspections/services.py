@@ -19,7 +19,7 @@ from core.judgement import rules_version
 from core.language import spoken_language
 from core.telling import assess
 from server.engines.models import Engine
-from server.engines.services import of_document
+from server.engines.services import held, of_document
 from server.inspections.derive import derive
 from server.inspections.log import begin
 from server.inspections.models import Inspection
@@ -32,6 +32,7 @@ FOLLOWING = (
 REASONS_KEPT = 3600  # Seconds.
 
 
+@transaction.atomic
 def open_inspection(
     *,
     engine: Engine,
@@ -51,6 +52,7 @@ def open_inspection(
     CoreError
         If the id belongs to an inspection of another engine.
     """
+    engine = held(engine)
     if id is not None and (known := Inspection.objects.filter(pk=id).first()):
         if known.engine_id != engine.pk:
             raise CoreError("id", "/id", id, "an id that is not taken")

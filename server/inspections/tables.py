@@ -145,7 +145,8 @@ class HistoriesView(ShopView):
         rows = cells(sent(request), MOST_OF_HISTORIES + 1)
         named = {cell.strip().lower() for row in rows for cell in row}
         engines = Engine.objects.visible_to(self.user).annotate(mark=Lower("identifier"))
-        known = {one.mark: one.data for one in engines.filter(mark__in=named).exclude(mark="")}
+        named_so = engines.filter(mark__in=named).exclude(mark="")
+        known = dict(named_so.values_list("mark", "data"))
         told = histories(rows, known, holds, units)
         body = {
             "columns": told.columns,

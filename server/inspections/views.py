@@ -28,8 +28,7 @@ from server.api.downloads import download
 from server.api.parsers import Bytes
 from server.api.replica import from_replica
 from server.api.views import ShopView
-from server.engines.models import Engine
-from server.engines.views import plan_of
+from server.engines.views import called, plan_of
 from server.inspections import keeping, log, services
 from server.inspections.earlier import earlier, minutes_taken
 from server.inspections.finding import Order, found, ordered
@@ -145,7 +144,7 @@ class InspectionsView(ShopView):
         made = {name: fields.pop(name, None) for name in ("id", "device")}
         if "date" in fields:
             fields["date"] = fields["date"].isoformat()
-        engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=fields.pop("engine"))
+        engine = called(self.user, fields.pop("engine"))
         made["sent_by"] = self.sends_for(by)
         inspection = services.open_inspection(engine=engine, by=by, fields=fields, **made)
         response = whole(inspection)

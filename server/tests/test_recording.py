@@ -76,6 +76,21 @@ class RecordTests(Recorder):
         known = self.client.get(self.address).json()["sequence"]
         self.assertEqual(say("damp", mine, known), [])
 
+    def test_of_two_pages_of_one_person_the_word_said_last_stands_whichever_arrives_first(self):
+        path = "/cylinders/2/plug/wetness"
+        seen = self.client.get(self.address).json()["sequence"]
+        mine = {"device": str(uuid.uuid4()), "seen": seen}
+        self.record({**said(path, "wet"), **mine, "order": 7})
+        answer = self.record({**said(path, "dry"), **mine, "order": 6}).json()
+        self.assertEqual(answer["document"]["cylinders"][0]["plug"]["wetness"], "wet")
+        self.assertEqual(answer["conflicts"], [])
+        answer = self.record({**said(path, "damp"), **mine, "order": 5, "again": True}).json()
+        self.assertEqual(answer["document"]["cylinders"][0]["plug"]["wetness"], "wet")
+        (found,) = answer["conflicts"]
+        self.assertEqual([one["value"] for one in found["said"]], ["wet", "damp"])
+        log = self.inspection.observations.filter(held=False).values_list("path", "value")
+        self.assertEqual(fold(log), self.document())
+
     def test_two_people_on_one_device_disagree_too(self):
         other = User.objects.create_user(
             "bo@example.test", PASSWORD, name="Bo", role="inspector", shop=self.user.shop
@@ -115,6 +130,8 @@ class RecordTests(Recorder):
 
         User.objects.filter(pk=self.user.pk).update(role="owner")
         self.assertEqual(sent(gone, "none").status_code, 409, "may still sign in")
+        User.objects.filter(pk=gone.pk).update(role="viewer")
+        self.assertEqual(sent(gone, "none").status_code, 200, "may only look by now")
         User.objects.filter(pk=gone.pk).update(is_active=False)
         User.objects.filter(pk=self.user.pk).update(role="inspector")
         self.assertEqual(sent(gone, "none").status_code, 409, "no owner")

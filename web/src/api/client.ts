@@ -10,10 +10,11 @@ export type Assessment = Inspection["assessment"];
 export type CylinderAssessment = Assessment["cylinders"][number];
 export type Plan = Schemas["Plan"];
 /** An entry for the log; what may be said at which path is the server's business. */
-export type Said = Omit<Schemas["SaidRequest"], "value" | "numbering" | "keeps"> & {
+export type Said = Omit<Schemas["SaidRequest"], "value" | "numbering" | "keeps" | "again"> & {
   value: unknown;
   numbering: readonly number[];
   keeps?: true;
+  again?: true;
 };
 
 export interface Problem {

@@ -4522,6 +4522,7 @@ export interface components {
             readonly erased: string | null;
             /** @description What they own, by title. */
             readonly engines: string[];
+            version?: number;
         };
         ClientRequest: {
             name: string;
@@ -4529,6 +4530,7 @@ export interface components {
             phone?: string;
             address?: string;
             note?: string;
+            version?: number;
         };
         CodeRequest: {
             code: string;
@@ -4821,6 +4823,8 @@ export interface components {
                     adapter?: string;
                 };
             };
+            /** @description counts its descriptions; who replaces one names the one that was seen */
+            version: number;
             readonly plan: components["schemas"]["Plan"];
         };
         EngineDue: {
@@ -5054,6 +5058,8 @@ export interface components {
                     adapter?: string;
                 };
             };
+            /** @description counts its descriptions; who replaces one names the one that was seen */
+            version: number;
         };
         Enrolment: {
             address: string;
@@ -8470,6 +8476,10 @@ export interface components {
             made?: string;
             /** @default false */
             keeps: boolean;
+            /** Format: int64 */
+            order?: number;
+            /** @default false */
+            again: boolean;
         };
         /** @description A fault that several engines of one kind had. */
         SameFault: {
