@@ -14,6 +14,7 @@ class Client(models.Model):
 
     Nothing of it stands in an inspection's document or log: those keep what was found. What is
     erased keeps its place, so that engines still say that they had an owner, and when it went.
+    `version` counts what was written of them.
     """
 
     PERSONAL = ("name", "email", "phone", "address", "note")
@@ -27,6 +28,7 @@ class Client(models.Model):
     note = models.TextField(blank=True, default="", max_length=2000)
     made = models.DateTimeField(auto_now_add=True)
     erased = models.DateTimeField(null=True)
+    version = models.PositiveIntegerField(default=1)
 
     objects = ShopQuerySet["Client"].as_manager()
 

@@ -7,6 +7,7 @@ from functools import reduce
 from operator import or_
 from typing import Any
 
+from django.db import transaction
 from django.db.models import Q
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
@@ -16,10 +17,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.api.downloads import download
-from server.api.views import ShopView
+from server.api.views import ChangedMeanwhile, ShopView
 from server.clients import services
 from server.clients.models import Client
-from server.engines.models import Engine
+from server.engines.views import called
 
 MOST_LISTED = 100
 
@@ -30,7 +31,7 @@ class ClientSerializer(serializers.ModelSerializer[Client]):
 
     class Meta:
         model = Client
-        fields = ("id", *Client.PERSONAL, "erased", "engines")
+        fields = ("id", *Client.PERSONAL, "erased", "engines", "version")
         read_only_fields = ("id", "erased")
 
     def get_engines(self, client: Client) -> list[str]:
@@ -84,7 +85,7 @@ class ClientsView(ClientsOnlyView):
     def post(self, request: Request) -> Response:
         given = ClientSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        client = given.save(shop=self.user.shop)
+        client = given.save(shop=self.user.shop, version=1)
         return Response(ClientSerializer(client).data, status=status.HTTP_201_CREATED)
 
 
@@ -97,12 +98,17 @@ class ClientView(ClientsOnlyView):
         operation_id="change_client", request=ClientSerializer, responses=ClientSerializer
     )
     def put(self, request: Request, client_id: str) -> Response:
-        client = self.one(client_id)
-        if client.erased:
-            raise exceptions.ValidationError({"name": "somebody who was not erased"})
-        given = ClientSerializer(client, data=request.data)
-        given.is_valid(raise_exception=True)
-        return Response(ClientSerializer(given.save()).data)
+        self.one(client_id)
+        with transaction.atomic():
+            client = Client.objects.select_for_update().get(pk=client_id)
+            if client.erased:
+                raise exceptions.ValidationError({"name": "somebody who was not erased"})
+            given = ClientSerializer(client, data=request.data)
+            given.is_valid(raise_exception=True)
+            if given.validated_data.pop("version", None) != client.version:
+                raise ChangedMeanwhile
+            given.save(version=client.version + 1)
+        return Response(ClientSerializer(client).data)
 
     @extend_schema(operation_id="erase_client", responses={204: None})
     def delete(self, request: Request, client_id: str) -> Response:
@@ -127,14 +133,14 @@ class EngineOwnerView(ClientsOnlyView):
 
     @extend_schema(operation_id="engine_owner", responses=OwnerSerializer)
     def get(self, request: Request, engine_id: str) -> Response:
-        engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
+        engine = called(self.user, engine_id)
         return Response({"client": engine.client_id})
 
     @extend_schema(
         operation_id="set_engine_owner", request=OwnerSerializer, responses=OwnerSerializer
     )
     def put(self, request: Request, engine_id: str) -> Response:
-        engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
+        engine = called(self.user, engine_id)
         given = OwnerSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         client = given.validated_data["client"]

@@ -3,19 +3,38 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
+from typing import Any, Self
 
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
 from server.clients.models import Client
-from server.shops.models import Shop, ShopQuerySet
+from server.shops.models import Shop, ShopQuerySet, User
+
+
+class EngineQuerySet(ShopQuerySet["Engine"]):
+    """Of two records that were made one, the other stays as a name that leads on."""
+
+    def visible_to(self, user: User) -> Self:
+        return super().visible_to(user).filter(merged_into=None)
+
+    def called(self, user: User, pk: Any) -> Engine:
+        """The engine that a record is of, one that was merged since included.
+
+        Raises
+        ------
+        Engine.DoesNotExist
+            If the person may see none.
+        """
+        found = super().visible_to(user).select_related("merged_into").get(pk=pk)
+        return found.merged_into or found
 
 
 class Engine(models.Model):
     """An engine as the contract's `engine` spells it. Changed by services.change only.
 
-    Inspections carry a copy of it as it was when they were opened.
+    Inspections carry a copy of it as it was when they were opened. `version` counts its
+    descriptions; one that is `merged_into` another has been found to be the same.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -26,8 +45,12 @@ class Engine(models.Model):
     data = models.JSONField()
     words = models.TextField(default="")
     created = models.DateTimeField(auto_now_add=True)
+    version = models.PositiveIntegerField(default=1)
+    merged_into = models.ForeignKey(
+        "self", null=True, on_delete=models.CASCADE, related_name="merged"
+    )
 
-    objects = ShopQuerySet["Engine"].as_manager()
+    objects = EngineQuerySet.as_manager()
 
     class Meta:
         ordering = ["title", "id"]

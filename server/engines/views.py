@@ -6,6 +6,7 @@ from dataclasses import asdict
 from functools import cache
 from typing import Any
 
+from django.http import Http404
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema, extend_schema_field
 from rest_framework import serializers, status
@@ -18,9 +19,10 @@ from core.engine.sharing import coil_groups
 from core.knowledge import knowledge
 from server.api.fields import DraftField, EngineField
 from server.api.replica import from_replica
-from server.api.views import ShopView
+from server.api.views import ChangedMeanwhile, ShopView
 from server.engines import services
 from server.engines.models import Engine
+from server.shops.models import User
 
 MOST_LISTED = 100
 
@@ -54,6 +56,9 @@ class EngineSerializer(serializers.Serializer[Any]):
     title = serializers.CharField(read_only=True)
     identifier = serializers.CharField(read_only=True)
     data = EngineField()  # type: ignore[assignment]
+    version = serializers.IntegerField(
+        help_text="counts its descriptions; who replaces one names the one that was seen"
+    )
     plan = serializers.SerializerMethodField()
 
     @extend_schema_field(PlanSerializer)
@@ -110,18 +115,27 @@ class EngineView(ShopView):
 
     @extend_schema(operation_id="engine", responses=EngineSerializer)
     def get(self, request: Request, engine_id: str) -> Response:
-        engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
-        return Response(EngineSerializer(engine).data)
+        return Response(EngineSerializer(called(self.user, engine_id)).data)
 
     @extend_schema(
         operation_id="change_engine", request=EngineSerializer, responses=EngineSerializer
     )
     def put(self, request: Request, engine_id: str) -> Response:
-        engine = get_object_or_404(Engine.objects.visible_to(self.user), pk=engine_id)
+        engine = called(self.user, engine_id)
         given = EngineSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        services.change(engine=engine, data=given.validated_data["data"])
+        data, version = (given.validated_data[name] for name in ("data", "version"))
+        if not services.change(engine=engine, data=data, replaces=version):
+            raise ChangedMeanwhile
         return Response(EngineSerializer(engine).data)
+
+
+def called(user: User, engine_id: Any) -> Engine:
+    """The engine under an id, also where it was merged since; 404 where there is none."""
+    try:
+        return Engine.objects.called(user, engine_id)
+    except Engine.DoesNotExist:
+        raise Http404 from None
 
 
 class MergeSerializer(serializers.Serializer[Any]):

@@ -61,6 +61,8 @@ def sign(*, inspection: Inspection, by: User) -> Signing:
     locked = Inspection.objects.select_for_update().get(pk=inspection.pk)
     if standing(locked):
         raise CoreError("signed-off", "/", None, "an inspection that is not signed off yet")
+    if locked.removed:
+        raise CoreError("removed", "/", None, "an inspection that nobody has deleted meanwhile")
     current = up_to_date(locked)
     with speaking(ENGLISH):  # Whoever signs, and whatever was kept: it is worked out now.
         assessment = assess(current.document)

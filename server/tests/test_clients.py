@@ -41,8 +41,11 @@ class ClientsTests(TestCase):
         self.owns()
         self.assertEqual(self.found("vasse ingrid@"), ["Ingrid Vasse"])
         self.assertEqual(self.found("vasse nobody"), [])
-        changed = self.client.put(self.address, {**PERSON, "phone": "+00 56"}, "application/json")
+        body = {**PERSON, "phone": "+00 56", "version": 1}
+        changed = self.client.put(self.address, body, "application/json")
         self.assertEqual(changed.json()["engines"], [self.inspection.engine.title])
+        late = self.client.put(self.address, {**body, "phone": "+00 78"}, "application/json")
+        self.assertEqual((late.status_code, late.json()["code"]), (409, "changed-meanwhile"))
         self.assertEqual(self.client.get(self.own).json()["client"], changed.json()["id"])
 
     def test_the_night_erases_who_was_not_there_for_as_long_as_the_shop_keeps_them(self):

@@ -1,7 +1,10 @@
+import uuid
+
 from django.test import TestCase
 
 from core.tests.documents import document
 from server.engines.models import Engine
+from server.inspections.services import open_inspection
 from server.tests.people import inspection_of, shop_with
 
 
@@ -45,9 +48,34 @@ class EngineTests(TestCase):
         inspection = inspection_of(self.user)
         changed = document(4, title="Renamed", ignition="magneto")["engine"]
         address = f"/api/engines/{inspection.engine_id}"
-        self.assertEqual(self.send("put", address, {"data": changed}).json()["title"], "Renamed")
+        body = {"data": changed, "version": 1}
+        self.assertEqual(self.send("put", address, body).json()["title"], "Renamed")
         inspection.refresh_from_db()
         self.assertNotIn("ignition", inspection.document["engine"])
+
+    def test_a_description_is_not_overwritten_by_one_who_has_not_seen_it(self):
+        address = f"/api/engines/{inspection_of(self.user).engine_id}"
+        first, late = (
+            {"data": document(4, title="T", ignition=kind)["engine"], "version": 1}
+            for kind in ("magneto", "distributor")
+        )
+        self.assertEqual(self.send("put", address, first).json()["version"], 2)
+        answer = self.send("put", address, late)
+        self.assertEqual((answer.status_code, answer.json()["code"]), (409, "changed-meanwhile"))
+        self.assertEqual(self.client.get(address).json()["data"]["ignition"], "magneto")
+
+    def test_an_inspection_tells_its_engine_what_it_corrected_and_no_more(self):
+        inspection = inspection_of(self.user, document(4, title="T", ignition="magneto"))
+        address = f"/api/engines/{inspection.engine_id}"
+        data = document(4, title="T", ignition="distributor")["engine"]
+        self.send("put", address, {"data": data, "version": 1})
+        said = {"client_id": str(uuid.uuid4()), "path": "/engine/identifier", "value": "T-9"}
+        told = self.send(
+            "post", f"/api/inspections/{inspection.pk}/observations", {"observations": [said]}
+        )
+        self.assertEqual(told.status_code, 200)
+        known = self.client.get(address).json()["data"]
+        self.assertEqual((known["identifier"], known["ignition"]), ("T-9", "distributor"))
 
     def test_two_records_of_one_engine_become_one(self):
         into = inspection_of(self.user, document(4, title="Teal", identifier="T-1")).engine
@@ -63,7 +91,19 @@ class EngineTests(TestCase):
         self.assertEqual(twice.engine, into)
         self.assertIn("t-1", twice.words.split())
         self.assertEqual(twice.document["engine"]["title"], "Tender Teal")
-        self.assertFalse(Engine.objects.filter(title="Tender Teal").exists())
+        titles = [one["title"] for one in self.client.get("/api/engines").json()]
+        self.assertEqual(titles.count("Tender Teal"), 0)
+
+    def test_what_is_begun_on_a_record_while_it_is_merged_is_begun_on_the_other(self):
+        into = inspection_of(self.user, document(4, title="Teal", identifier="T-1")).engine
+        twice = inspection_of(self.user, document(4, title="Tender Teal")).engine
+        known = Engine.objects.get(pk=twice.pk)
+        self.send("post", f"/api/engines/{twice.pk}/merge", {"into": str(into.pk)})
+        begun = open_inspection(engine=known, by=self.user, fields={})
+        self.assertEqual(begun.engine, into)
+        late = self.send("post", "/api/inspections", {"engine": str(twice.pk)})
+        self.assertEqual(late.json()["document"]["engine"]["title"], "Teal")
+        self.assertEqual(self.client.get(f"/api/engines/{twice.pk}").json()["id"], str(into.pk))
 
     def test_faults_and_tests_have_names(self):
         words = self.client.get("/api/vocabulary").json()

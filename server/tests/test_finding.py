@@ -83,7 +83,9 @@ class FindingTests(TestCase):
     def test_a_renamed_engine_is_found_by_its_new_name(self):
         engine = Engine.objects.get(pk=self.sound.engine_id)
         data = {**engine.data, "title": "Launch Garganey"}
-        self.client.put(f"/api/engines/{engine.pk}", {"data": data}, "application/json")
+        self.client.put(
+            f"/api/engines/{engine.pk}", {"data": data, "version": 1}, "application/json"
+        )
         self.assertEqual(self.ids(q="garganey"), [str(self.sound.pk)])
         self.assertEqual(
             Inspection.objects.get(pk=self.sound.pk).document["engine"]["title"], "Launch Teal"

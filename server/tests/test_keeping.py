@@ -5,8 +5,10 @@ from datetime import timedelta
 from django.test import TestCase
 from django.utils import timezone
 
+from core.errors import CoreError
 from server.inspections.keeping import DAYS_KEPT, forget
 from server.inspections.models import Inspection
+from server.reports.services import reopen, sign
 from server.tests.people import GAP, inspection_of, shop_with
 
 
@@ -62,6 +64,17 @@ class KeepingTests(TestCase):
         refused = self.keep("removed")
         self.assertEqual((refused.status_code, refused.json()["code"]), (400, "signed-off"))
         self.assertEqual(self.keep("archived").status_code, 204)
+
+    def test_of_one_that_is_signed_while_it_is_deleted_the_promise_stays(self):
+        known = Inspection.objects.get(pk=self.inspection.pk)
+        rows = Inspection.objects.filter(pk=known.pk)
+        sign(inspection=known, by=self.user)
+        rows.update(removed=timezone.now() - timedelta(days=2 * DAYS_KEPT))
+        forget(self.user.shop)
+        self.assertTrue(rows.exists())
+        reopen(inspection=known, by=self.user, reason="a wrong gap")
+        with self.assertRaises(CoreError):
+            sign(inspection=known, by=self.user)
 
     def test_neither_a_viewer_nor_a_stranger_does_either(self):
         viewer = shop_with("viewer")

@@ -2,7 +2,10 @@
 
 import json
 import re
+from threading import Event
+from unittest.mock import patch
 
+from django.contrib.auth import logout
 from playwright.sync_api import expect
 
 from server.demo.load import PASSWORD, PEOPLE
@@ -149,6 +152,28 @@ class ReopenedTests(DeviceTestCase):
 
 
 class AuthorTests(DeviceTestCase):
+    def test_a_session_that_ends_late_is_not_the_one_that_began_since(self):
+        self.begin()
+        self.page.get_by_role("link", name="Fiacre, to the shop").click()
+        expect(self.page.get_by_role("heading", name="Inspections")).to_be_visible()
+        go_on = Event()
+
+        def slowly(request):
+            logout(request)
+            go_on.wait(30)
+
+        with patch("server.shops.views.logout", slowly):
+            self.page.get_by_role("button", name="Sign out").click()
+            self.page.get_by_label("E-mail").fill(PEOPLE[1][0])
+            self.page.get_by_label("Password").fill(PASSWORD)
+            self.page.get_by_role("button", name="Sign in").click()
+            self.page.wait_for_timeout(2000)
+            go_on.set()
+        expect(self.page.get_by_role("heading", name="Inspections")).to_be_visible()
+        self.page.wait_for_timeout(500)
+        self.page.reload()
+        expect(self.page.get_by_role("heading", name="Inspections")).to_be_visible()
+
     def test_nobody_sends_what_somebody_else_typed(self):
         self.begin()
         self.context.set_offline(True)

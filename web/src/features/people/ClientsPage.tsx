@@ -12,7 +12,7 @@ import { isOwner, useSession } from "../session/useSession";
 type Client = Schemas["Client"];
 type Given = Schemas["ClientRequest"];
 
-const NOBODY: Given = { name: "", email: "", phone: "", address: "", note: "" };
+const NOBODY: Given = { name: "", email: "", phone: "", address: "", note: "", version: 1 };
 
 /** Whom the shop works for: found, changed, given out whole, forgotten. */
 export function ClientsPage() {
@@ -99,6 +99,7 @@ export function ClientsPage() {
 
 /** A new client, or one whose data change. */
 function ClientForm({ client, onDone }: { client: Client | undefined; onDone: () => void }) {
+  const queries = useQueryClient();
   const [given, setGiven] = useState<Given>(client ?? NOBODY);
   const kept = useMutation({
     mutationFn: () =>
@@ -109,6 +110,7 @@ function ClientForm({ client, onDone }: { client: Client | undefined; onDone: ()
       setGiven(NOBODY);
       onDone();
     },
+    onError: () => void queries.invalidateQueries({ queryKey: ["clients"] }),
   });
   const field = (name: keyof Given, label: string, type = "text") => (
     <TextField label={label} type={type} required={name === "name"} value={given[name] ?? ""} onChange={(event) => setGiven({ ...given, [name]: event.target.value })} />
