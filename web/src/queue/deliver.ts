@@ -30,8 +30,8 @@ export async function deliver(entries: readonly Entry[]): Promise<Inspection | u
 
 function said(entry: Entry) {
   const { path, value, seen, numbering, keeps } = entry.act as Say;
-  const { id, device, made } = entry;
-  return { client_id: id, device, made, path, value, seen, numbering, ...(keeps && { keeps }) };
+  const { id, device, made, order, again } = entry;
+  return { client_id: id, device, made, order, path, value, seen, numbering, ...(keeps && { keeps }), ...(again && { again }) };
 }
 
 /** What came of it when it did not go through; an answer that cannot be used is none. */

@@ -73,7 +73,7 @@ export interface Entry {
   order: number;
   author: Author;
   /** Who sends it in its author's name: an owner, for somebody who is shut out. */
-  handed?: Author;
+  handed?: Author | undefined;
   device: string;
   /** When it was made, as this device tells the time. */
   made: string;
@@ -84,6 +84,8 @@ export interface Entry {
   act: Act;
   /** Set aside, with the reason; deleted by a person's act alone. */
   aside?: Reason;
+  /** A person has it sent once more: what was said since does not give way to it unseen. */
+  again?: true;
 }
 
 /** Who sends an entry. */

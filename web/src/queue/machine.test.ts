@@ -119,6 +119,16 @@ describe("what is entered", () => {
     }
   });
 
+  it("goes back to its author where it may not be sent in their name, and stops nobody else", () => {
+    const [left, own] = [say(BO, "t1"), say(ANNA, "t1")];
+    const page = opened().tell({ type: "read", entries: [left] }, { type: "hand", author: BO.id }, { type: "made", entries: [own] });
+    expect(page.sent()).toEqual([left.id]);
+    page.tell({ type: "failed", ids: [left.id], failure: { status: 409, code: "another-author", text: "" } });
+    expect(page.sent()).toEqual([left.id, own.id]);
+    expect(page.state.held[0]?.entry.handed).toBeUndefined();
+    expect(summary(page.state).others).toEqual([{ author: BO, count: 1 }]);
+  });
+
   it("does not come back from the database once it was delivered", () => {
     const entry = say(ANNA, "t1");
     const page = opened().tell({ type: "made", entries: [entry] }, { type: "delivered", ids: [entry.id] });

@@ -274,6 +274,11 @@ function passing({ status }: Failure): boolean {
 }
 
 function fail(state: State, ids: readonly string[], failure: Failure): [State, Effect[]] {
+  if (failure.code === "another-author") {
+    const handed = new Set(ids.filter((id) => find(state, id)?.entry.handed));
+    // Its author may write again, or the person who has it no longer speaks for others: it is the author's as before.
+    if (handed.size > 0) return changed(state, handed, (entry) => ({ ...entry, handed: undefined }));
+  }
   const session = failure.status === 401 || ["another-author", "csrf"].includes(failure.code);
   if (passing(failure) || session) {
     const [waiting, effects] = later(state, failure);
@@ -334,7 +339,7 @@ function setAside(state: State, id: string, reason: Reason): [State, Effect[]] {
 /** A person has it tried once more, with what depends on it. */
 function again(state: State, ids: readonly string[]): [State, Effect[]] {
   const all = withDependents(state, ids.filter((id) => find(state, id)?.entry.aside));
-  return changed({ ...state, resting: false }, all, (entry) => ({ ...entry, tab: state.tab, aside: undefined }));
+  return changed({ ...state, resting: false }, all, (entry) => ({ ...entry, tab: state.tab, aside: undefined, again: true as const }));
 }
 
 /** The signed-in person sends what somebody else left here; it stays what its author entered. */

@@ -1,7 +1,7 @@
 /** The edge of the queue: what the machine asks for is done here, and what came of it told to it. */
 import type { Inspection } from "../api/client";
 import { database, watchDatabase } from "../storage/database";
-import { device } from "../storage/device";
+import { device, nextInOrder } from "../storage/device";
 import { deliver, failure } from "./deliver";
 import { inspectionOf, type Act, type Author, type Entry } from "./entry";
 import { initial, step, summary, type Effect, type Event, type State } from "./machine";
@@ -29,7 +29,6 @@ class Queue {
   private readonly listeners = new Set<() => void>();
   private readonly news = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("fiacre-queue");
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private last = 0;
   private asked = false;
   private touched = 0;
 
@@ -72,10 +71,9 @@ class Queue {
     if (!author) return;
     this.touched = Date.now();
     const entries = acts.map((act): Entry => {
-      this.last = Math.max(this.last + 1, Date.now());
       const { tab } = this.state;
       const made = new Date().toISOString();
-      return { id: crypto.randomUUID(), order: this.last, author, device: device(), made, tab, title, act };
+      return { id: crypto.randomUUID(), order: nextInOrder(), author, device: device(), made, tab, title, act };
     });
     this.tell({ type: "made", entries });
     this.askToPersist();
@@ -171,7 +169,6 @@ class Queue {
         return taken;
       });
       await transaction.done;
-      this.last = Math.max(this.last, ...entries.map((one) => one.order));
       this.tell({ type: "read", entries });
     } catch {
       // Without its database the page works from what it knows.

@@ -13,3 +13,22 @@ export function device(): string {
   }
   return here;
 }
+
+const ORDER = "fiacre-order";
+let last = 0;
+
+/** Greater than any that a page of this device got before, also where its clock was set back. */
+export function nextInOrder(): number {
+  try {
+    last = Math.max(last, Number(localStorage.getItem(ORDER)) || 0);
+  } catch {
+    // Without its storage the page counts for itself.
+  }
+  last = Math.max(last + 1, Date.now());
+  try {
+    localStorage.setItem(ORDER, String(last));
+  } catch {
+    // As above.
+  }
+  return last;
+}

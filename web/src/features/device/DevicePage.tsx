@@ -15,7 +15,7 @@ export function DevicePage() {
   usePageTitle(t("On this device"));
   const state = useQueue();
   const { others } = useSummary();
-  const shutOut = useShutOut(others.length > 0);
+  const mute = useMute(others.length > 0);
   const own = state.held.map((one) => one.entry).filter((one) => senderOf(one).id === state.person?.id);
   const waiting = own.filter((one) => !one.aside);
   const aside = own.filter((one) => one.aside);
@@ -62,7 +62,7 @@ export function DevicePage() {
         <section aria-label={t("Of others")} className="sheet p-4">
           <h2 className="mb-1 font-bold">{t("Of others who work on this device")}</h2>
           <p className="mb-2 text-sm text-soft">
-            {t("Nobody sends what somebody else entered. It goes out when they sign in here again; of somebody who was shut out an owner sends it in their name.")}
+            {t("Nobody sends what somebody else entered. It goes out when they sign in here again; of somebody who may no longer write an owner sends it in their name.")}
           </p>
           <ul className="grid gap-2">
             {others.map(({ author, count }) => (
@@ -72,7 +72,7 @@ export function DevicePage() {
                 </span>
                 {mayKnow(author, state.person) && (
                   <span className="flex flex-wrap gap-2">
-                    {shutOut.has(author.id) && (
+                    {mute.has(author.id) && (
                       <Button weight="main" onClick={() => queue.hand(author.id)}>
                         {t("Send them in their name")}
                       </Button>
@@ -91,11 +91,11 @@ export function DevicePage() {
   );
 }
 
-/** Who was shut out of the shop, as far as the signed-in person decides about people. */
-function useShutOut(wanted: boolean): ReadonlySet<string> {
+/** Who was shut out of the shop or may only look, as far as the signed-in person decides about people. */
+function useMute(wanted: boolean): ReadonlySet<string> {
   const owner = isOwner(useSession().person);
   const people = useQuery({ queryKey: ["people"], queryFn: () => take(api.GET("/api/people")), enabled: wanted && owner });
-  return new Set(people.data?.filter((one) => !one.active).map((one) => one.id));
+  return new Set(people.data?.filter((one) => !one.active || one.role === "viewer").map((one) => one.id));
 }
 
 function mayKnow(author: Author, person: Author | null | undefined): boolean {

@@ -48,7 +48,10 @@ export function usePlace(home: string, document: Document | undefined, begin: nu
   const most = document?.engine.cylinders ?? 0;
   const cylinder = at.cylinder !== undefined && at.cylinder <= most ? at.cylinder : begin;
   const address = `${home}/${part.id}/${cylinder}`;
-  const write = useCallback(() => window.history.replaceState(window.history.state, "", address), [address]);
+  const write = useCallback(() => {
+    // Who has left meanwhile, while the next page is still being fetched, is not called back.
+    if (window.location.pathname.startsWith(home)) window.history.replaceState(window.history.state, "", address);
+  }, [home, address]);
   useEffect(() => {
     if (most === 0) return undefined;
     const timer = setTimeout(write, ADDRESSED_AFTER_MS);

@@ -7,7 +7,7 @@ import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
 import { Door } from "./Door";
-import { useArrive } from "./useSession";
+import { comeIn, useArrive } from "./useSession";
 
 const PASSWORD = t("Ten signs or more, and nothing that everybody takes.");
 
@@ -21,7 +21,7 @@ export function SetUpPage() {
   // The door's own token comes with the question who is there.
   useQuery({ queryKey: ["door"], queryFn: () => take(api.GET("/api/session")).catch(() => null) });
   const made = useMutation({
-    mutationFn: () => take(api.POST("/api/set-up", { body: { ...given, code } })),
+    mutationFn: () => comeIn(() => take(api.POST("/api/set-up", { body: { ...given, code } }))),
     onSuccess: async (person) => {
       await arrive(person);
       void navigate("/");
@@ -79,7 +79,7 @@ export function WelcomePage() {
   const arrive = useArrive();
   const set = useMutation({
     mutationFn: () =>
-      take(api.POST("/api/welcome/{who}/{token}", { ...path, body: { name: name ?? asked.data?.name ?? "", password } })),
+      comeIn(() => take(api.POST("/api/welcome/{who}/{token}", { ...path, body: { name: name ?? asked.data?.name ?? "", password } }))),
     onSuccess: async (person) => {
       await arrive(person);
       void navigate("/");

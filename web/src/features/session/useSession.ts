@@ -19,14 +19,27 @@ async function arrive(person: Person | null): Promise<Person | null> {
   return person;
 }
 
+/** The end of a session that is on its way to the server. */
+let leaving: Promise<unknown> = Promise.resolve();
+
+async function leave(): Promise<void> {
+  try {
+    await take(api.DELETE("/api/session"));
+    localStorage.removeItem(LEFT);
+  } catch {
+    // Nobody answers: signed out here all the same.
+  }
+}
+
+/** Come in by some door, after whoever was here has left: an end that arrives late would be the new session's. */
+export async function comeIn(door: () => Promise<Person>): Promise<Person> {
+  await leaving;
+  return door();
+}
+
 async function ask(): Promise<Person | null> {
   if (localStorage.getItem(LEFT)) {
-    try {
-      await take(api.DELETE("/api/session"));
-      localStorage.removeItem(LEFT);
-    } catch {
-      // Nobody answers: signed out here all the same.
-    }
+    await (leaving = leave());
     return arrive(null);
   }
   try {
@@ -58,7 +71,7 @@ export function useArrive(): (person: Person) => Promise<void> {
 export function useSignIn() {
   const onSuccess = useArrive();
   return useMutation({
-    mutationFn: (given: { email: string; password: string; code?: string }) => take(api.POST("/api/session", { body: given })),
+    mutationFn: (given: { email: string; password: string; code?: string }) => comeIn(() => take(api.POST("/api/session", { body: given }))),
     onSuccess,
   });
 }
