@@ -18,6 +18,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from core.document import FORMAT, VERSION, check_document
 from core.narration import Heard, Listener
 
 LINES = Path(__file__).parent.parent / "core" / "tests" / "narrated.txt"
@@ -94,10 +95,10 @@ def _value(text: str) -> Any:
 
 def heard(line: Line) -> Heard:
     """What is proposed for one line, on an engine of which nothing is known."""
-    listener = Listener(None, line.round)
-    listener.count = line.cylinders
-    listener.order = list(range(1, listener.count + 1))
-    return listener.hear(line.text)
+    layout = "single" if line.cylinders == 1 else "inline"
+    engine = {"cycle": "four-stroke", "layout": layout, "cylinders": line.cylinders}
+    raw = {"format": FORMAT, "version": VERSION, "engine": engine}
+    return Listener(check_document(raw), line.round).hear(line.text)
 
 
 def judged(line: Line, said: Heard) -> Counter[str]:

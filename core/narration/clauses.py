@@ -1,238 +1,347 @@
-"""How a line falls into clauses, and whom each speaks of."""
+"""Clauses: how a sentence falls into them, whom each speaks of, and which figures are names."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from dataclasses import replace
-from itertools import pairwise
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from functools import partial
 
-from core.narration.lexicon import lexicon, longest_at
-from core.narration.line import FIGURE_OF, QUANTITY_OF, Line, Token, fits, value_of
-from core.narration.numbers import is_number, number_at
-from core.narration.whom import DOES, FIGURES_IN, JOINS, MARKS, NAMING, OPENERS, PLACES, Whom
-
-REFERRING = ("that", "that's", "it", "it's", "which", "which's", "those", "they", "this")
-LIKEWISE = {"same", "ditto", "likewise", "too", "also"}
-OPENING = ("okay", "ok", "right", "good", "fine", "alright", "perfect")  # Okay, number one ...
-CORRECTED = (
-    ("correction",),
-    ("actually",),
-    ("no", "wait"),
-    ("i", "mean"),
-    ("i", "meant"),
-    ("forget", "what", "i", "said", "about"),
-    ("scratch", "that"),
-    ("sorry",),
-)
+from core.narration.figures import Figures, Measured
+from core.narration.grammar import Grammar
+from core.narration.line import Draft
+from core.narration.numbers import Number, readings
+from core.narration.reading import Item, Reader, Sentence
+from core.narration.roles import Around, roles
+from core.narration.whose import MOST, Cylinders, Whose
 
 
-class Clauses(Whom):
-    """Parts a line where no stop was set, and gives what was said of one to whom it is of.
+@dataclass
+class Clause:
+    """Items between two stops, and whom they speak of."""
+
+    items: list[Item]
+    joined: bool = False  # By "and" to the one before.
+    who: Cylinders = ()
+    figures: list[tuple[Item, Number]] = field(default_factory=list)
+    excepted: Cylinders = ()
+    near: bool = False
+    model: Cylinders = ()  # Same as one.
+    rest: bool = False  # The others, where nobody was named in the line.
+
+    def of(self, *kinds: str) -> list[Item]:
+        return [one for one in self.items if one.kind in kinds]
+
+    @property
+    def speaks(self) -> bool:
+        """Whether something is said in it, beside whom and which part."""
+        return bool(self.figures or self.of("value", "same", "strange", "none"))
+
+
+class Clauses:
+    """Parts sentences into clauses and gives each to whom it speaks of.
 
     Attributes
     ----------
-    cylinder : int or None
-        Whom was spoken of last.
+    said : list of int
+        Whoever was named in this line so far.
+    within : tuple of int
+        Whoever was named in the clause before, of whom nothing was said yet.
     """
 
-    cylinder: int | None
+    grammar: Grammar
+    round: str
+    whose: Whose
+    reader: Reader
+    figures: Figures
+    draft: Draft
+    said: list[int]
+    within: Cylinders
 
-    def _parts(self, line: Line, texts: Sequence[str], clause: range) -> Iterator[range]:
-        """A clause as it was meant where nobody set a stop: number one tan number two black.
+    def _clauses(self, sentence: Sentence) -> list[Clause]:
+        found = [Clause([])]
+        for item in sentence.items:
+            if item.kind == "stop":
+                if found[-1].items:
+                    found.append(Clause([], joined=item.what in self.reader.soft))
+                elif item.what not in self.reader.soft:
+                    found[-1].joined = False
+                continue
+            if self._begins_anew(sentence, found[-1], item):
+                found.append(Clause([]))
+            found[-1].items.append(item)
+        return [one for one in found if one.items]
 
-        It is parted before each name if it begins with one, and behind each (tan on one black on
-        two) if it does not; something must be said of each.
-        """
-        start, said = clause.start, False
-        at = next((one for one in clause if texts[one] not in OPENERS), clause.stop)
-        if ":" in texts[at : clause.stop]:
-            at = texts.index(":", at) + 1  # Wet: 1 150 2 148.
-        named = self._naming(line, texts, at, clause, last=0)
-        if named is None:
-            yield from self._parts_behind(texts, clause)
+    def _begins_anew(self, sentence: Sentence, clause: Clause, item: Item) -> bool:
+        """Whether an item begins a clause where nobody set a stop: number two black."""
+        names = [
+            place for place, one in enumerate(clause.items) if self._like_a_name(sentence, one)
+        ]
+        said = [place for place, one in enumerate(clause.items) if one.kind == "value" or
+                (one.kind == "run" and len(one.what) > 1)]  # fmt: skip
+        if not names or not said:
+            return False
+        if names[0] <= said[0]:
+            return self._like_a_name(sentence, item)
+        return item.kind == "value" and names[-1] == len(clause.items) - 1
+
+    def _like_a_name(self, sentence: Sentence, item: Item) -> bool:
+        if item.kind == "who":
+            return item.what[0] in ("ordinal", "group")
+        if item.kind != "run":
+            return False
+        number = readings(item.what)[0][0].value if readings(item.what) else 0
+        own = sentence.tokens[item.end - 1].own
+        named = item.marked or own or sentence.texts[item.start].isdigit()
+        return named and self.whose.is_cylinder(
+            number if len(item.what) == 1 or own else item_first(item)
+        )
+
+    def _whom(self, sentence: Sentence, clauses: list[Clause]) -> None:
+        """Whom each clause names, and which of its figures are names."""
+        awaited: Cylinders = ()
+        silent = True
+        listed = self._listed(clauses)
+        for at, clause in enumerate(clauses):
+            self.within = awaited
+            self._runs(sentence, clauses, at, awaited=bool(awaited) or clause in listed)
+            self._names(sentence, clause)
+            if awaited and silent and clause.who and self._goes_on(clause, awaited):
+                clause.who = tuple(dict.fromkeys((*awaited, *clause.who)))
+            if at and self._goes_on_behind(clauses[at - 1], clause):
+                clauses[at - 1].who = (*clauses[at - 1].who, *clause.who)
+                self.said += clause.who
+                continue
+            if clause.who:
+                self.said += [one for one in clause.who if one not in self.said]
+            excepted = clauses[at - 1].excepted if at else ()
+            if excepted and not clause.who and clause.speaks:
+                clause.who = excepted  # All tan except five, that's black.
+            own = clause.who or awaited
+            if clause.speaks:
+                clause.who = own
+            awaited = own if not clause.speaks or self._wants_a_figure(clause) else ()
+            silent = not clause.speaks
+        self._behind(clauses)
+        others = {one for clause in clauses if not clause.rest for one in clause.who}
+        for clause in clauses:
+            if clause.rest and others:
+                clause.who = tuple(one for one in self.whose.everybody() if one not in others)
+                clause.rest = False
+
+    def _listed(self, clauses: list[Clause]) -> list[Clause]:
+        """Clauses that are a figure each, as many as there are cylinders: a list of values."""
+        bare = [one for one in clauses if one.items and all(two.kind == "run" for two in one.items)]
+        whole = [one for one in bare if len(one.items) == 1]
+        each = [readings(one.items[0].what) for one in whole]
+        if len(whole) < 3 or len(whole) != len(bare):
+            return []
+        single = all(
+            any(len(way) == 1 and self.figures.plausible(way[0]) for way in one) for one in each
+        )
+        return whole if single else []
+
+    def _goes_on(self, clause: Clause, awaited: Cylinders) -> bool:
+        """Whether who is named goes on a list: one, two and five."""
+        narrower = set(clause.who) < set(awaited)
+        first = next((one for one in clause.items if one.kind != "word"), clause.items[0])
+        return not narrower and first.kind in ("who", "run")
+
+    def _goes_on_behind(self, before: Clause, clause: Clause) -> bool:
+        """Two and a half for four, five, six: who is named goes on behind what was said."""
+        alone = len(clause.items) == 1 and clause.items[0].kind == "who" and not clause.figures
+        ends = before.items[-1].kind == "who" and before.near and before.speaks
+        return alone and ends and bool(clause.who) and clause.who[0] not in before.who
+
+    def _ends_named(self, clauses: list[Clause], at: int) -> bool:
+        before = clauses[at - 1] if at else None
+        return bool(before and before.near and before.speaks and before.items[-1].kind == "who")
+
+    def _wants_a_figure(self, clause: Clause) -> bool:
+        """Three with oil: what it comes to is still to be said."""
+        if self.round not in ("pressures", "leakdown") or clause.figures or not clause.who:
+            return False
+        return all(any(one.part == "pressing" for one in item.what) for item in clause.of("value"))
+
+    def _one_each(self, clauses: list[Clause]) -> None:
+        """As many figures as cylinders are spoken of, clause by clause: one for each."""
+        everybody = self.whose.everybody()
+        single = all(len(one.items) == 1 and one.items[0].kind == "value" for one in clauses)
+        if single and len(clauses) == len(everybody) > 1 and not self.whose.last:
+            for clause, one in zip(clauses, everybody, strict=True):
+                clause.who = (one,)  # Tan, tan, black, tan.
+        for at, clause in enumerate(clauses):
+            whom = clause.who or self.whose.last or self.whose.everybody()
+            following = []
+            for other in clauses[at:]:
+                if (other.who and other is not clause) or not other.figures or other.of("value"):
+                    break
+                following.append(other)
+            figures = [one for other in following for one in other.figures]
+            if len(following) < 2 or len(figures) != len(following):
+                continue
+            if len(figures) == len(whom):
+                whom = tuple(whom)
+            elif len(figures) == len(self.whose.everybody()) and not clause.who:
+                whom = self.whose.everybody()
+            else:
+                continue
+            for other, one in zip(following, whom, strict=True):
+                other.who = (one,)
+
+    def _behind(self, clauses: list[Clause]) -> None:
+        """Grit, a little, in six only; sand and muck in three: who is named after it was said."""
+        named = next((at for at, one in enumerate(clauses) if one.who), 0)
+        first = clauses[named] if clauses else None
+        if not named or first is None or self.said != list(first.who)[: len(self.said)]:
             return
-        last, at = named
-        while at < clause.stop:
-            joined = texts[at - 1] in JOINS or texts[at - 1] in PLACES
-            named = None if joined else self._naming(line, texts, at, clause, last=last)
-            if named and said:
-                yield range(start, at)
-                start, said = at, False
-            said = said or not (named or texts[at] in JOINS)
-            last, at = named or (last, at + 1)
-        yield range(start, clause.stop)
+        last = named == len(clauses) - 1 and not first.speaks
+        opens = first.joined or first.items[0].marked or first.of("who")[:1] == first.items[:1]
+        marked = first.near or any(one.marked for one in first.items)
+        if last or (opens and marked):
+            for clause in clauses[:named]:
+                clause.who = first.who
 
-    def _naming(
-        self, line: Line, texts: Sequence[str], at: int, clause: range, *, last: int
-    ) -> tuple[int, int] | None:
-        """The cylinder that is named at a token and where that ends; a bare one must go on."""
-        number = at + (at < clause.stop and texts[at] in NAMING)
-        if not self._small(texts, number, clause) or self._unit_after(texts, number + 1):
-            return None
-        value = int(value_of(texts[number]))
-        if number > at:
-            return value, number + 1
-        behind = texts[number + 1] if number + 1 < clause.stop else ""
-        written = texts[number].isdigit() or line.tokens[number].owns
-        plural = bool(behind) and line.tokens[number + 1].plural
-        of_figures = self.round in FIGURES_IN and not written and not behind.isdigit()
-        if plural or (of_figures and not self._before_a_figure(texts, number)):
-            return None
-        goes_on = value > last if written or not last else value == last + 1
-        return (value, number + 1) if goes_on and value in self.order else None
+    def _runs(self, sentence: Sentence, clauses: list[Clause], at: int, *, awaited: bool) -> None:
+        clause = clauses[at]
+        for place, item in enumerate(list(clause.items)):
+            if item.kind == "run":
+                self._run(sentence, clauses, at, place, item, awaited=awaited)
 
-    def _before_a_figure(self, texts: Sequence[str], at: int) -> bool:
-        """Whether a number names, because what stands behind it is the figure: two six percent."""
-        whole, figure = number_at(texts, at), number_at(texts, at + 1)
-        unit = self._unit_after(texts, figure.end) if figure else None
-        if whole is None or figure is None or unit is None:
-            return False
-        quantity = QUANTITY_OF.get(unit, FIGURE_OF[self.round])
-        alone = whole.end == at + 1 or not fits(quantity, unit, whole.value)
-        return alone and fits(quantity, unit, figure.value)
-
-    def _parts_behind(self, texts: Sequence[str], clause: range) -> Iterator[range]:
-        ends = []
-        for at in clause:
-            end = at + 2
-            if texts[at] != "on" or not self._small(texts, at + 1, clause):
-                continue
-            while end < clause.stop and texts[end] in JOINS and self._small(texts, end + 1, clause):
-                end += 2
-            if not self._unit_after(texts, end):
-                ends.append(end)
-        start = clause.start
-        for end in ends[:-1]:
-            if texts[end] not in JOINS:
-                yield range(start, end)
-                start = end
-        yield range(start, clause.stop)
-
-    def _joined(
-        self, clauses: Sequence[range], refs: list[tuple[int, ...] | None], line: Line
-    ) -> None:
-        """One, two and four: a number by itself before others that are named belongs to them."""
-        for at in range(len(clauses) - 1):
-            here, following = refs[at], refs[at + 1]
-            if here and following and set(clauses[at]) <= line.taken:
-                refs[at + 1] = (*here, *(one for one in following if one not in here))
-
-    def _part(self, tokens: list[Token]) -> None:
-        """Part what was joined with "and", and is of two: one's this and two's that."""
-        texts = [one.text for one in tokens]
-        for at, text in enumerate(texts):
-            if text != "and" or not at or at + 1 == len(texts):
-                continue
-            does = is_number(texts[at + 1]) and texts[at + 2 : at + 3] in [[one] for one in DOES]
-            if does or tokens[at + 1].owns or self._joins_figures(texts, at):
-                tokens[at] = replace(tokens[at], text=",")
-
-    def _joins_figures(self, texts: Sequence[str], at: int) -> bool:
-        """Forty on three and forty five on four: what each is said of stands behind its figure."""
-        figure = number_at(texts, at + 1)
-        joined = texts[at - 1] in ("hundred", "thousand") or "between" in texts[:at]
-        if figure is None or joined or figure.end + 1 >= len(texts):
-            return False
-        end = figure.end
-        if unit := longest_at(lexicon().units, texts, end, lexicon().longest):
-            end += len(unit)
-        behind = texts[end : end + 2]
-        return len(behind) == 2 and behind[0] in ("on", "for", "at") and is_number(behind[1])
-
-    def _only_opens(self, texts: Sequence[str]) -> bool:
-        """Whether a line's first word only opens it, and says nothing: okay, number one."""
-        if len(texts) < 2 or texts[0] not in OPENING:
-            return False
-        behind = [one for one in texts[1:4] if one not in (",", "so", "then", "now")]
-        named = bool(behind) and (behind[0] in MARKS or self._small(behind, 0, range(len(behind))))
-        return named or (texts[0] in OPENING[:3] and texts[1] == ",")
-
-    def _likewise(
+    def _run(
         self,
-        line: Line,
-        texts: Sequence[str],
-        clauses: list[range],
-        refs: list[tuple[int, ...] | None],
+        sentence: Sentence,
+        clauses: list[Clause],
+        at: int,
+        place: int,
+        item: Item,
+        *,
+        awaited: bool,
     ) -> None:
-        """One's tan and dry, two the same: what was said of the one is said of the other."""
-        for at in reversed(range(1, len(clauses))):
-            named = refs[at]
-            if named is None or not says_alike(texts, clauses[at]):
+        clause, texts = clauses[at], sentence.texts
+        before = clause.items[place - 1] if place else None
+        behind = clause.items[place + 1] if place + 1 < len(clause.items) else None
+        if before is not None and before.kind == "who" and before.what[0] != "number":
+            number = _only_number(item)
+            counts = before.what[0] in ("all", "rest", "first", "last", "both", "group")
+            between = texts[before.end : item.start]
+            near = counts and (not between or set(between) <= self.reader.markers)
+            grouped = before.what[0] == "group" and self._measures(clause, place, item)
+            if number is not None and number <= MOST and near and not grouped:
+                before.what = (*before.what, number)
+                return
+        measured = self._measures(clause, place, item)
+        others = [one for one in clause.items if one is not item and one.kind != "hedge"]
+        speaks = behind is not None and behind.kind in (
+            "value",
+            "part",
+            "same",
+            "word",
+            "measure",
+            "deny",
+            "hedge",
+        )
+        around = Around(
+            marked=item.marked,
+            near=bool(item.start) and texts[item.start - 1] in self.reader.near,
+            owns=sentence.tokens[item.end - 1].own,
+            unit=behind is not None and behind.kind == "unit" and behind.start == item.end,
+            measured=measured,
+            opens=place == 0,
+            alone=not others,
+            speaks=speaks,
+            joined=place == 0 and ((clause.joined and awaited) or self._ends_named(clauses, at)),
+            within=self.within,
+            followed=at + 1 < len(clauses) and clauses[at + 1].items[0].kind == "run",
+            awaited=awaited
+            or bool(clause.of("who"))
+            or any(one is not item and one.kind == "run" for one in clause.items[:place]),
+        )
+        fits = partial(self._fits, sentence, clause, item, behind)
+        found = roles(item.what, around, self.whose.is_cylinder, fits)
+        if found.doubtful and self.figures.round_measures():
+            pass
+        if before is not None and before.kind == "same" and found.names:
+            clause.model = found.names
+            item.kind = "word"
+            return
+        item.kind = "who"
+        item.what = ("number", found.names)
+        item.marked = item.marked or around.near
+        clause.figures += [(item, one) for one in found.figures]
+        if not found.names:
+            item.kind = "word" if not found.figures else "figure"
+
+    def _measures(self, clause: Clause, place: int, item: Item) -> bool:
+        before = clause.items[:place]
+        return any(
+            one.kind == "measure" or (one.kind == "part" and one.what == "gap") for one in before
+        )
+
+    def _fits(
+        self, sentence: Sentence, clause: Clause, item: Item, behind: Item | None, one: Number
+    ) -> float:
+        unit = behind.what if behind is not None and behind.kind == "unit" else None
+        return self.figures.fits(self._measured(clause, unit), one, unit)
+
+    def _measured(self, clause: Clause, unit: str | None) -> Measured:
+        nouns = [one.what for one in clause.of("measure")]
+        parts = [one.what for one in clause.of("part")]
+        return self.figures.measured(nouns, parts, unit)
+
+    def _names(self, sentence: Sentence, clause: Clause) -> None:
+        """Everybody whom a clause names, the excepted left out."""
+        found: list[int] = []
+        excepted: list[int] = []
+        out = False
+        for item in clause.items:
+            if item.kind == "except":
+                out = self.draft.corrects = True
+            if item.kind != "who":
                 continue
-            back = named_before(refs, at)
-            if back is not None and (own := refs[back]):
-                refs[back] = (*own, *(one for one in named if one not in own))
-                line.taken.update(clauses[at])
-                del clauses[at], refs[at]
+            if (
+                (found or self.within or self.said)
+                and item.what[0] in ("all", "both")
+                and len(item.what) < 3
+            ):
+                continue  # One and two all square: everybody of these.
+            denied = self.grammar.raw["denials"]["not"]
+            if not {*denied}.isdisjoint(sentence.texts[max(item.start - 2, 0) : item.start]):
+                self.draft.corrects = True  # Not three, two.
+                continue
+            own = self._named(item, [*self.said, *found])
+            clause.rest = clause.rest or (item.what[0] == "rest" and not self.said)
+            if out:
+                excepted += own
+            else:
+                found = self._ranged(sentence, item, found, own)
+            clause.near = clause.near or item.marked
+        if excepted and not found:
+            found = list(self.whose.everybody())
+        clause.excepted = tuple(excepted)
+        clause.who = tuple(dict.fromkeys(one for one in found if one not in excepted))
 
-    def _renamed(
-        self,
-        texts: Sequence[str],
-        clauses: list[range],
-        refs: list[tuple[int, ...] | None],
-    ) -> None:
-        """Two is wet, I mean number three: the later name is whom it was said of."""
-        for at in reversed(range(1, len(clauses))):
-            said = texts[clauses[at].start : clauses[at].stop]
-            words = next((w for w in CORRECTED if tuple(said[: len(w)]) == w), None)
-            rest = [one for one in said[len(words or ()) :] if one not in MARKS]
-            if words and len(rest) == 1 and refs[at] and is_number(rest[0]):
-                back = named_before(refs, at)
-                if back is not None:
-                    refs[back] = refs[at]
-                    del clauses[at], refs[at]
+    def _ranged(
+        self, sentence: Sentence, item: Item, found: list[int], own: Cylinders
+    ) -> list[int]:
+        """One to four names those between as well."""
+        before = sentence.texts[item.start - 1] if item.start else ""
+        ranges = self.grammar.whom["ranges"]
+        if before in ranges and found and len(own) == 1 and own[0] > found[-1]:
+            return [*found, *range(found[-1] + 1, own[0] + 1)]
+        return [*found, *own]
 
-    def _of_the_excepted(
-        self,
-        line: Line,
-        texts: Sequence[str],
-        clauses: Sequence[range],
-        refs: list[tuple[int, ...] | None],
-    ) -> None:
-        """All tan except five, that's black: the last is said of five."""
-        for at, clause in enumerate(clauses[1:], start=1):
-            refers = texts[clause.start] in REFERRING
-            if refs[at] is None and line.excepted and refers:
-                refs[at] = tuple(line.excepted)
-
-    def _in_order(
-        self, line: Line, texts: Sequence[str], clauses: Sequence[range]
-    ) -> list[tuple[int, ...] | None] | None:
-        """As many words or figures as there are cylinders, and nothing else: one for each."""
-        if len(clauses) != self.count or self.count < 2 or self.cylinder is not None:
-            return None
-        owned = [clause.start for clause in clauses if line.tokens[clause.start].owns]
-        whose = [
-            number for number, one in zip(self.order, clauses, strict=False) if one.start in owned
-        ]
-        if [value_of(texts[at]) for at in owned] != whose:
-            return None  # Four's eighty five is said of four, wherever it stands.
-        figures = [number_at(texts, one.start + (one.start in owned)) for one in clauses]
-        bare = [
-            figure is not None and figure.end == clause.stop
-            for figure, clause in zip(figures, clauses, strict=True)
-        ]
-        if self.round in FIGURES_IN and all(bare):
-            values = [figure.value for figure in figures if figure]
-            units = lexicon().plausible[FIGURE_OF[self.round]].values()
-            if not any(all(low <= one <= high for one in values) for low, high in units):
-                return None
-            line.taken.update(owned)
-            return [(number,) for number in self.order]
-        words = [tuple(texts[clause.start : clause.stop]) for clause in clauses]
-        said = all(one in lexicon().phrases for one in words)
-        return [(number,) for number in self.order] if said else None
+    def _named(self, item: Item, said: Sequence[int]) -> Cylinders:
+        kind, what, *number = item.what
+        if kind == "number":
+            return tuple(what)
+        return self.whose.resolve(kind, what, number[0] if number else None, said)
 
 
-def named_before(refs: Sequence[tuple[int, ...] | None], at: int) -> int | None:
-    """The last clause before one that names somebody."""
-    return next((one for one in reversed(range(at)) if refs[one] is not None), None)
+def item_first(item: Item) -> float:
+    """The first figure of a run."""
+    return readings(item.what[:1])[0][0].value if readings(item.what[:1]) else 0.0
 
 
-def says_alike(texts: Sequence[str], clause: range) -> bool:
-    """Whether a clause says nothing but of whom the one before holds as well."""
-    said = list(texts[clause.start : clause.stop])
-    as_well = said[-2:] == ["as", "well"]
-    alike = as_well or not LIKEWISE.isdisjoint(said)
-    rest = {one for one in said if not is_number(one)} - LIKEWISE - lexicon().fillers
-    return alike and not rest and ("same", "as") not in pairwise(said)
+def _only_number(item: Item) -> int | None:
+    found = readings(item.what)
+    return int(found[0][0].value) if found and len(found[0]) == 1 and found[0][0].whole else None

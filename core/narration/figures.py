@@ -1,259 +1,211 @@
-"""Figures as observations: whose they are, of what, and in which unit."""
+"""Figures as observations: of what, in which unit, and whether they can be.
+
+A unit that was said stands; else the one that this measure had before in the session, else the
+specification's, else the first in which the figure can be.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import replace
-from itertools import pairwise
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from core.narration.lexicon import lexicon, longest_at
-from core.narration.line import (
-    FIGURE_OF,
-    QUANTITY_OF,
-    Line,
-    Proposal,
-    Question,
-    clauses_of,
-    fits,
-    hedged,
-)
-from core.narration.numbers import Number, number_at
-from core.narration.whom import COMPARED, MOST_CYLINDERS, Whom, counts
+from core.language import say
+from core.narration.grammar import Grammar, Measure
+from core.narration.numbers import Number
+from core.narration.roles import FITS, MISFIT
+from core.quantities import DIMENSION_OF, Quantity
 
-OF_SUPPLY = (("over",), ("/",), ("out", "of"), ("from",), ("of",))
-BLADES = {"blade", "feeler", "goes", "go", "passes", "slides", "take", "takes", "fit", "fits"}
-REFUSES = {"doesn't", "won't", "refuses", "not", "can't", "wouldn't"}
-STRANGE = ("tenths", "tenth", "hundredths", "hundredth", "microns", "turns")  # No unit of ours.
-NOTHING = {"nothing", "zero", "dead", "zilch"}  # Of a pressure: none at all.
-NOTHING_WRONG = ("clean", "sound", "none")  # What goes when something is said to be.
-SURE, NUMBER_SURE, HEARD_SURE, UNIT_GUESSED = 0.97, 0.96, 0.75, 0.88
-HEDGED = 0.7
+# A figure whose unit was guessed is less sure than one whose unit was said or is in force.
+SAID, IN_FORCE, GUESSED = 0.97, 0.96, 0.85
+SPECIFIED = {
+    "gap": ("gap_min", "gap_max", "gap"),
+    "torque": ("torque_new", "torque_reused"),
+    "pressure": ("compression_min", "compression_max"),
+}
+ASKED = ("torque",)  # Whose units lie so near that none is guessed.
+ALTERNATIVES = ("held", "percent")
+LEAST = 4  # A smaller whole figure without its unit is a number of something.
+FAR = 2.2  # Times the specification, or a third of it: such a figure is asked about.
 
 
-class Figures(Whom):
-    """Takes figures in, each with the unit that was said or is meant.
+@dataclass(frozen=True)
+class Measured:
+    """What is measured, and how it was known: by a noun, by its unit, or by the round."""
+
+    measure: Measure | None
+    named: bool = False
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A figure as an observation, or a question about it."""
+
+    place: str
+    value: Any
+    sure: float
+    question: str = ""
+
+
+class Figures:
+    """Knows which units are in force.
 
     Attributes
     ----------
-    cylinder : int or None
-        Whom was spoken of last.
-    read : list of int
-        Those of whom the round's own figure was said, in order.
+    units : dict of str to str
+        By dimension, the unit that was said last.
     """
 
-    cylinder: int | None
-    read: list[int]
+    def __init__(self, grammar: Grammar, document: Mapping[str, Any] | None, round_: str) -> None:
+        self.grammar = grammar
+        self.round = round_
+        self.least = max(LEAST, int((document or {}).get("engine", {}).get("cylinders", 0)))
+        self.units: dict[str, str] = {}
+        self.said_of_line: str | None = None
+        self.recent: str | None = None  # By which of the two a leak is measured here.
+        self.named: str | None = None  # What was measured by name in this line.
+        self.specified: dict[str, list[Mapping[str, Any]]] = {}
+        specification = (document or {}).get("engine", {}).get("specification", {})
+        for dimension, names in SPECIFIED.items():
+            own = [specification[name] for name in names if name in specification]
+            if own:
+                self.specified[dimension] = own
+                self.units[dimension] = own[0]["unit"]
 
-    def _put(self, line: Line, proposal: Proposal) -> None:
-        """Take a proposal in; words of one list come together, and the later word counts."""
-        before = line.found.get(proposal.path)
-        if before and before.value != proposal.value and proposal.path.endswith("/wet_with"):
-            words = f"{before.words}, {proposal.words}"
-            if max(before.confidence, proposal.confidence) <= SURE * HEDGED + 0.01:
-                proposal = replace(proposal, value="unknown", words=words)  # This or that.
-        if before and isinstance(proposal.value, list):
-            joined = [*before.value, *(w for w in proposal.value if w not in before.value)]
-            joined = [one for one in joined if one not in NOTHING_WRONG] or joined[:1]
-            proposal = replace(proposal, value=joined, words=f"{before.words}, {proposal.words}")
-        line.found[proposal.path] = proposal
+    def opens(self, line: str) -> None:
+        self.said_of_line = self.named = None
 
-    def _figures(
-        self,
-        line: Line,
-        texts: Sequence[str],
-        clause: range,
-        spoken_of: tuple[int, ...] | None,
-        nouns: Sequence[tuple[int, int, str]],
-    ) -> None:
-        at = clause.start
-        while at < clause.stop:
-            number = number_at(texts, at) if at not in line.taken else None
-            if number is None or number.end > clause.stop or counts(texts, at):
-                at += 1
-                continue
-            if number.end < clause.stop and texts[number.end] in STRANGE:
-                at = number.end + 1
-                continue
-            if _compares(texts[: clause.stop], at, number.end):
-                at = number.end
-                continue
-            self._figure(line, texts, at, number, spoken_of, nouns)
-            at = number.end
-        said = set(texts[clause.start : clause.stop])
-        fillers = lexicon().fillers
-        left = {texts[at] for at in clause if at not in line.taken and texts[at] not in fillers}
-        nothing = bool(left) and left <= NOTHING  # "Nothing wrong with it" is another thing.
-        if self.round == "pressures" and ({"no", "compression"} <= said or nothing):
-            for one in spoken_of or ():
-                words = line.words(clause.start, clause.stop)
-                path = _figure_path("pressure", one)
-                if path in line.found:
-                    continue
-                line.taken.update(at for at in clause if texts[at] in NOTHING)
-                self._put(line, Proposal(path, {"value": 0, "unit": "psi"}, words, 0.85))
+    def hears(self, sentences: Sequence[Sequence[str]]) -> None:
+        """A unit that stands once in a line is of all its figures."""
+        found = []
+        for texts in sentences:
+            for at in range(len(texts)):
+                if (hit := self.grammar.measure_nouns.at(texts, at)) and self._here(hit[1]):
+                    self.named = self.named or hit[1]
+            at = 0
+            while at < len(texts):
+                hit = self.grammar.units.at(texts, at)
+                if hit:
+                    found.append(hit[1])
+                at = hit[0] if hit else at + 1
+        if len(set(found)) == 1:
+            self.said_of_line = found[0]
 
-    def _figure(
-        self,
-        line: Line,
-        texts: Sequence[str],
-        at: int,
-        number: Number,
-        spoken_of: tuple[int, ...] | None,
-        nouns: Sequence[tuple[int, int, str]],
-    ) -> None:
-        phrase = longest_at(lexicon().units, texts, number.end, lexicon().longest)
-        if self.round == "gaps" and phrase == ("bar",):
-            phrase = None  # All forty bar four.
-        unit = lexicon().units[phrase] if phrase else None
-        end = number.end + (len(phrase) if phrase else 0)
-        if unit == "strokes":
-            line.taken.update(range(at, end))
-            path = "/tests/compression/0/puffs"
-            self._put(line, Proposal(path, int(number.value), line.words(at, end), NUMBER_SURE))
-            return
-        if unit is None and line.unit == "rpm":
-            unit = "rpm"
-        if unit == "rpm":
-            line.unit = unit
-            if self.round == "pressures":
-                line.taken.update(range(at, end))
-                path = "/tests/compression/0/cranking_rpm"
-                said = line.words(at, end)
-                self._put(line, Proposal(path, _plain(number.value), said, NUMBER_SURE))
-            for one in spoken_of or () if self.round == "running" else ():
-                line.taken.update(range(at, end))
-                path, said = f"/tests/balance/{one}/rpm_drop", line.words(at, end)
-                self._put(line, Proposal(path, _plain(number.value), said, NUMBER_SURE))
-            return
-        of_gap = any(name == "gap" for _, _, name in nouns)
-        if self.round == "fitting" and unit is None and not fits("torque", None, number.value):
-            of_gap = True
-        quantity = QUANTITY_OF.get(unit or "") or (
-            "gap" if of_gap else FIGURE_OF.get(self.round, "")
-        )
-        if not quantity or (self.round == "faces" and not unit and not of_gap):
-            return
-        if quantity == "percent" and self.round != "leakdown":
-            return  # Of the others, or of its best: nothing that was read.
-        sure = NUMBER_SURE
+    def _here(self, name: str) -> bool:
+        rounds = self.grammar.measures[name].rounds
+        return not rounds or self.round in rounds
+
+    def round_measures(self) -> bool:
+        return self.round in self.grammar.raw["round_figure"]
+
+    def measured(self, nouns: Sequence[str], parts: Sequence[str], unit: str | None) -> Measured:
+        """What a clause measures."""
+        measures = self.grammar.measures
+        own = [
+            one for one in nouns if not measures[one].rounds or self.round in measures[one].rounds
+        ]
+        if unit is not None:
+            own = [one for one in own if self._holds(measures[one], unit)]
+        if own:
+            self.named = own[-1]
+            name = "new_gap" if own[-1] == "gap" and self.round == "fitting" else own[-1]
+            return Measured(measures[name], named=True)
+        if self.named and (unit is None or self._holds(measures[self.named], unit)):
+            return Measured(measures[self.named])
+        if "gap" in parts and (unit is None or unit in self.grammar.plausible["gap"]):
+            name = "new_gap" if self.round == "fitting" else "gap"
+            return Measured(measures[name], named=True)
+        if unit is None and self.said_of_line is not None:
+            unit = self.said_of_line  # Three at thirty six, where thou were said before.
+        usual = self.recent or self.grammar.raw["round_figure"].get(self.round)
         if unit is None:
-            unit = self._unit_of(quantity, number.value, line)
-            sure = UNIT_GUESSED if quantity != "percent" else NUMBER_SURE
-            if unit is None:
-                return
-        line.unit = unit
-        if hedged(line, range(at, end), texts):
-            sure *= HEDGED
-        if any(line.tokens[one].misheard for one in range(at, end)):
-            sure *= HEARD_SURE
-        blade = _blade(texts, at) if self.round == "gaps" else ""
-        line.taken.update(range(at, end))
-        first = at - 1 if at and texts[at - 1] == "gap" else at
-        said = line.words(first, end)
-        for one in self._figures_of(quantity, spoken_of, line):
-            path = _figure_path(quantity, one, fitting=self.round == "fitting")
-            if self.round == "leakdown" and quantity == "pressure":
-                path = f"/tests/leakdown/0/readings/{one}/held"
-            if self.round == "gaps" and blade:
-                path = f"/cylinders/{one}/plug/{blade}"
-            if number.value and not fits(quantity, unit, number.value):
-                text = f"{said} on {one}: was that the unit?"
-                line.questions[path] = Question(text, path)
-                continue
-            value: Any = _plain(number.value)
-            if quantity != "percent":
-                value = {"value": value, "unit": unit}
-            self._put(line, Proposal(path, value, said, round(sure, 2)))
+            return Measured(measures[usual] if usual else None)
+        if usual and self._holds(measures[usual], unit):
+            return Measured(measures[usual])
+        by_unit = [one for one in measures.values() if self._holds(one, unit)]
+        fit = [one for one in by_unit if self.round in one.rounds] or by_unit
+        return Measured(fit[0] if fit else None)
 
-    def _unit_of(self, quantity: str, value: float, line: Line) -> str | None:
-        """The unit that is meant where none is said: the line's, or the first that fits."""
-        units = lexicon().plausible[quantity]
-        if value < lexicon().unsaid.get(quantity, 0) and value == int(value) and value:
-            return None  # Do two again: no pressure is so low and so round.
-        if value == 0 and quantity == "pressure" and line.unit is None:
-            return "psi"  # Nothing is nothing in any unit.
-        if line.unit in units and fits(quantity, line.unit, value):
-            return line.unit
-        return next((unit for unit in units if fits(quantity, unit, value)), None)
+    def _holds(self, measure: Measure, unit: str) -> bool:
+        return unit in self.grammar.plausible[measure.dimension]
 
-    def _figures_of(
-        self, quantity: str, spoken_of: tuple[int, ...] | None, line: Line
-    ) -> tuple[int, ...]:
-        """Whose figure it is: who was named, or the next in the order of the bench."""
-        if spoken_of:
-            self.read += [one for one in spoken_of if one not in self.read]
-            return spoken_of
-        if FIGURE_OF.get(self.round) != quantity or self.round in ("faces", "fitting"):
-            return (self.cylinder,) if self.cylinder else ()
-        if self.cylinder and self.cylinder not in self.read and not line.found:
-            nxt = self.cylinder
-        else:
-            last = self.read[-1] if self.read else None
-            order = self.order or list(range(1, MOST_CYLINDERS + 1))
-            at = order.index(last) + 1 if last in order else 0
-            if at >= len(order):
-                return ()
-            nxt = order[at]
-        self.read.append(nxt)
-        self.cylinder = nxt
-        return (nxt,)
+    def fits(self, measured: Measured, one: Number, unit: str | None) -> float:
+        """How well a figure suits what is measured."""
+        if measured.measure is None:
+            return MISFIT / 2
+        ranges = self.grammar.plausible[measured.measure.dimension]
+        said, unit = unit, unit or self._in_force(measured.measure, ranges)
+        wanted = [ranges[unit]] if unit is not None and unit in ranges else list(ranges.values())
+        counts = measured.measure.dimension == "count"
+        if (
+            said is None
+            and not measured.named
+            and not counts
+            and one.kind == "plain"
+            and one.value <= self.least
+            and one.whole
+        ):
+            return MISFIT / 4
+        if any(low <= one.value <= high for low, high in wanted):
+            return FITS + (1.0 if one.kind == "decimal" and unit in ("bar", "kgf/cm2") else 0.0)
+        return MISFIT / 2 if one.whole else MISFIT / 4
 
-    def _held(
-        self, line: Line, texts: Sequence[str], clause: range, cylinders: tuple[int, ...] | None
-    ) -> None:
-        """Seventy two over eighty: held of what was supplied."""
-        for at in clause:
-            held = number_at(texts, at) if at not in line.taken else None
-            if held is None or held.end >= clause.stop:
-                continue
-            rest = texts[held.end :]
-            of = next((w for w in OF_SUPPLY if tuple(rest[: len(w)]) == w), None)
-            if of is None:
-                continue
-            supply = number_at(texts, held.end + len(of))
-            if supply is None:
-                continue
-            line.taken.update(range(at, supply.end))
-            words = line.words(at, supply.end)
-            for one in cylinders or ():
-                path = f"/tests/leakdown/0/readings/{one}/held"
-                value = {"value": _plain(held.value), "unit": "psi"}
-                self._put(line, Proposal(path, value, words, UNIT_GUESSED))
+    def _in_force(self, measure: Measure, ranges: Mapping[str, Any]) -> str | None:
+        if self.said_of_line in ranges:
+            return self.said_of_line
+        return self.units.get(measure.dimension)
 
+    def take(self, measured: Measured, one: Number, unit: str | None, sure: float) -> Taken:
+        """A figure as an observation."""
+        measure = measured.measure
+        if measure is None:
+            return Taken("", None, 0.0)
+        ranges = self.grammar.plausible[measure.dimension]
+        said = next((one for one in (unit, self.said_of_line) if one in ranges), None)
+        chosen = said or self.units.get(measure.dimension)
+        confidence = min(sure, SAID if said else IN_FORCE)
+        if chosen is None:
+            guesses = self.grammar.unsaid[measure.dimension].items()
+            can_be = [name for name, (low, high) in guesses if low <= one.value <= high]
+            if not can_be:
+                return Taken("", None, 0.0)
+            if len(can_be) > 1 and measure.dimension in ASKED:
+                return Taken(
+                    measure.place,
+                    None,
+                    sure,
+                    say("{value}: in which unit?", value=f"{one.value:g}"),
+                )
+            chosen, confidence = can_be[0], min(sure, GUESSED if len(can_be) > 1 else IN_FORCE)
+        value = self._value(measure, one.value, chosen)
+        low, high = ranges[chosen]
+        if not low <= one.value <= high or self._far(measure, one.value, chosen):
+            return Taken(
+                measure.place,
+                value,
+                sure,
+                say("{value}: is that right?", value=f"{one.value:g} {chosen}"),
+            )
+        self.units[measure.dimension] = chosen
+        if measure.name in ALTERNATIVES:
+            self.recent = measure.name
+        return Taken(measure.place, value, confidence)
 
-def _compares(texts: Sequence[str], at: int, end: int) -> bool:
-    """Whether a figure of a clause is a difference or one of two ends, and not what was read."""
-    behind = texts[end : end + 3]  # Its unit, and "lower than".
-    lower = any(one in COMPARED and other in ("than", "on") for one, other in pairwise(behind))
-    before = texts[at - 1] if at else ""
-    over = any(one in ("over", "under") for one in behind[1:2]) and behind[0] in ("thou", "mm")
-    apart = texts[max(at - 6, 0) : at]
-    if over or ("between" in apart and "and" in apart[apart.index("between") :]):
-        return True
-    other = before == "than" and end == len(texts)  # Twenty lower than one.
-    return lower or other or before == "between" or (before == "and" and "between" in texts[:at])
+    def plausible(self, one: Number) -> bool:
+        """Whether a figure can be what the round is about."""
+        return self.fits(self.measured((), (), None), one, None) > 0
+
+    def _value(self, measure: Measure, value: float, unit: str) -> Any:
+        plain: Any = int(value) if value == int(value) else value
+        return plain if measure.bare else {"value": plain, "unit": unit}
+
+    def _far(self, measure: Measure, value: float, unit: str) -> bool:
+        own = [
+            in_si(one["value"], one["unit"]) for one in self.specified.get(measure.dimension, ())
+        ]
+        return bool(own) and not min(own) / FAR <= in_si(value, unit) <= max(own) * FAR
 
 
-def _figure_path(quantity: str, cylinder: int, *, fitting: bool = False) -> str:
-    match quantity:
-        case "pressure":
-            return f"/tests/compression/0/readings/{cylinder}/pressure"
-        case "percent":
-            return f"/tests/leakdown/0/readings/{cylinder}/percent"
-        case "torque":
-            return f"/refit/cylinders/{cylinder}/torque"
-        case _:
-            return f"/{'refit/' if fitting else ''}cylinders/{cylinder}/plug/gap"
-
-
-def _plain(value: float) -> float | int:
-    return int(value) if value == int(value) else round(value, 6)
-
-
-def _blade(texts: Sequence[str], at: int) -> str:
-    """Where a blade is spoken of, whether that of a token goes through or not."""
-    if not BLADES & set(texts):
-        return ""
-    said = next(({texts[i] for i in one} for one in clauses_of(texts) if at in one), set())
-    return "gap_refuses" if said & REFUSES else "gap_passes"
+def in_si(value: float, unit: str) -> float:
+    """A figure in SI, so that those of different units compare."""
+    return Quantity(value, unit, DIMENSION_OF[unit]).si if unit in DIMENSION_OF else value

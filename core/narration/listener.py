@@ -1,81 +1,34 @@
 """From a line of plain trade English to proposed observations.
 
-A line falls into clauses; each has the cylinders that it speaks of, figures with their units, and
-the longest phrases of the lexicon, which mean something under what the clause is about. What was
-said before is context. Nothing is guessed: what no rule takes is said to be not understood.
+A line falls into sentences and these into clauses (clauses.py). Each clause gets whom it speaks of,
+of which part, and what is said (meanings.py): words that mean something of that part, figures of
+what is measured. What was said before is context. Nothing is guessed: what no table takes is handed
+back.
 """
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from itertools import pairwise
 from typing import Any
 
 from core.document.observations import unfold
-from core.narration.clauses import CORRECTED, Clauses, says_alike
-from core.narration.figures import HEARD_SURE, HEDGED, SURE, Figures
-from core.narration.lexicon import Meaning, lexicon, longest_at
-from core.narration.line import (
-    Heard,
-    Line,
-    Proposal,
-    Question,
-    all_numbers,
-    clauses_of,
-    hedged,
-    left_over,
-    marks,
-    tokens_of,
-)
-from core.narration.numbers import is_number
-from core.narration.whom import COMPARED, speaks_of, within_a_phrase
+from core.language import say
+from core.narration.clauses import Clause
+from core.narration.figures import Figures
+from core.narration.grammar import Meaning, grammar
+from core.narration.line import Draft, Heard, Proposal, told
+from core.narration.meanings import CARRIED, GUESSED, HEDGED, SURE, Meanings
+from core.narration.patterns import Found, patterns
+from core.narration.reading import Reader, Sentence, sentences_of
+from core.narration.tokens import tokens_of
+from core.narration.whose import Cylinders, Whose
 
-# What is spoken of where no noun says so, first things first.
-SCOPES = {
-    "wells": ("well", "tests"),
-    "loosening": ("plug", "threads"),
-    "faces": ("plug", "insulator"),
-    "gaps": ("plug",),
-    "pressures": ("pressing", "reading"),
-    "leakdown": ("escapes",),
-    "running": ("complaints", "tests", "spark"),
-    "fitting": ("refit",),
-    "plan": (),
-}
-NOT_LOOKING = ("loosening", "gaps", "fitting")
-LOOKING = {"look", "looks", "looking", "looked"}
-OF_FIRING_END = ("ground", "centre", "electrodes", "insulator", "gap", "deposit")
-PARTS = ("boot", "coil", "connector", "threads", "outside", "injector")
-BOTH = {"electrodes": ("ground", "centre")}
-LISTS = ("boot", "coil", "threads", "outside", "escapes", "complaints", "complaint_when")
-FLAGS = ("gap_bridged", "gap_closed", "torqued", "fitted", "reused")
-# Said elsewhere it is another thing.
-ONLY_IN = {
-    "refit": ("fitting",),
-    "balance_felt": ("running",),
-    "seating": ("loosening", "faces", "wells"),
-    "escapes": ("leakdown",),
-}
-ADVERBIALLY = ("as", "is", "are", "was", "were", "it's", "that's", "pretty")
-ASKING = (
-    ("is", "that"), ("is", "it"), ("is", "there"), ("are", "they"), ("are", "those"),
-    ("was", "it"), ("was", "that"), ("could", "it"), ("could", "that"), ("what", "do"),
-    ("does", "that"), ("should", "i"),
-)  # fmt: skip
-CODE = re.compile(r"\b[pbcu][0-3][0-9a-f]{3}\b", re.IGNORECASE)
-TAKEN_OFF = (("off",), ("removed",), ("took", "off"), ("taken", "off"), ("pulled", "off"),
-             ("had", "to", "take", "off"), ("takes", "off"))  # fmt: skip
-BEFORE_A_PART = re.compile(r"(?i)^\s*(?:(?:i|we|took|take|taken|pulled|had|to|the|a|an)\s+)*")
-NEIGHBOUR = (Meaning("escapes", "escapes", "neighbour"),)
-NO_DROP = (Meaning("tests", "balance_felt", "none"),)
-TORQUED = (Meaning("refit", "torqued", "yes"),)
-FITTED = (Meaning("refit", "fitted", "yes"),)  # Three's in.
-AGAIN = (("same", "as"), ("like",), ("ditto",), ("same", "again"))
-OF_A_PART = {"with", "of", "some"}  # Tan with a bit of white: the second colour is a part's.
+KINDS = {SURE: "named", 0.96: "in_force", CARRIED: "carried", GUESSED: "guessed", HEDGED: "hedged"}
 
 
-class Listener(Figures, Clauses):
+class Listener(Meanings):
     """Hears lines in order and keeps what they were about.
 
     Parameters
@@ -83,387 +36,325 @@ class Listener(Figures, Clauses):
     document : dict, optional
         A checked document: how many cylinders there are, and what stands there already.
     round_ : str, optional
-        Where in the round the speaker is: a `SpokenRound`. Faces, where nobody says.
+        Where in the round the speaker is: a `SpokenRound`.
     """
 
     def __init__(
         self, document: Mapping[str, Any] | None = None, round_: str | None = None
     ) -> None:
-        self.round = round_ or "faces"
-        self.count = int(document["engine"]["cylinders"]) if document else 0
-        given = (document or {}).get("inspection", {}).get("order", [])
-        self.order: list[int] = list(given) or list(range(1, self.count + 1))
+        self.grammar = grammar()
+        self.round = round_ or "any"
+        self.whose = Whose(document, self.grammar)
+        self.reader = Reader(self.grammar, self.whose.groups, self.round)
+        self.figures = Figures(self.grammar, document, self.round)
         self.known: dict[str, Any] = _by_path(document) if document else {}
-        banks = document["engine"].get("banks", []) if document else []
-        self.banks = {one["name"].lower(): tuple(one["cylinders"]) for one in banks}
-        self.cylinder: int | None = None
-        self.read: list[int] = []  # Those of whom the round's own figure was said, in order.
-        self.removed = sum(path.startswith("/work/removed/") for path in self.known)
+        self.has_distributor = document is None or _distributor(document["engine"])
+        self.part: str | None = None
+        self._spoken: dict[int, dict[str, Any]] = {}
+        self.origin: dict[str, tuple[str, int]] = {}  # Of which place of whom a path is.
+        self._visits: dict[int, dict[str, Any]] = {}  # Since somebody was named last.
+        self.uttered: dict[str, object] = {}  # By path, the one time that it was said.
+        self.added = _after(self.known, ("/work/", "/refit/repairs/"))
+        self.swaps = _after(self.known, ("/tests/swap/",))
+        self.last: Meaning | None = None
+        self.draft = Draft("")
+
+    @property
+    def cylinder(self) -> int | None:
+        return self.whose.last[0] if len(self.whose.last) == 1 else None
+
+    @cylinder.setter
+    def cylinder(self, number: int | None) -> None:
+        self.whose.last = (number,) if number else ()
 
     def hear(self, line: str) -> Heard:
         """Propose what a line says; the same lines in the same order give the same answer."""
-        tokens = list(tokens_of(line, self.round))
-        if _of_nothing_here([one.text for one in tokens]):
-            said = (line.strip(),)
-            return Heard(line, self.cylinder, proposals=(), not_understood=said, questions=())
-        self._part(tokens)
-        gathered = Line(line, tokens)
-        texts = [one.text for one in tokens]
-        if removed := self._removed(gathered, texts):
-            return self._answer(gathered, removed)
-        corrects = marks(gathered, texts, CORRECTED)
-        if self._only_opens(texts):
-            gathered.taken.add(0)
-        clauses = [part for one in clauses_of(texts) for part in self._parts(gathered, texts, one)]
-        alike = [at for at in range(1, len(clauses)) if says_alike(texts, clauses[at])]
-        clauses = [
-            one
-            for at, one in enumerate(clauses)
-            if at in alike or not self._same_as(gathered, texts, one)
-        ]
-        refs = self._in_order(gathered, texts, clauses) or [
-            self._cylinders(gathered, texts, clause) for clause in clauses
-        ]
-        self._likewise(gathered, texts, clauses, refs)
-        self._renamed(texts, clauses, refs)
-        self._joined(clauses, refs, line=gathered)
-        self._of_the_excepted(gathered, texts, clauses, refs)
-        self._codes(gathered, texts)
-        for at, clause in enumerate(clauses):
-            self._clause(gathered, texts, clause, speaks_of(refs, at), refs, at)
-        if not corrects:
-            self._contradictions(gathered)
-        return self._answer(gathered)
+        self.draft = draft = Draft(line)
+        self.asked: Sentence | None = None
+        self.said: list[int] = []
+        self.within: Cylinders = ()
+        self.line_part: str | None = None
+        self.figures.opens(line)
+        self.whose.opens()
+        sentences = sentences_of(tokens_of(line, self.grammar.spellings))
+        self.alone = len(sentences) == 1
+        self.figures.hears([one.texts for one in sentences])
+        for sentence in sentences:
+            self._sentence(sentence)
+        if not draft.corrects:
+            self._contradictions()
+        return self._answer()
 
-    def _codes(self, line: Line, texts: Sequence[str]) -> None:
-        """Trouble codes, wherever they are said."""
-        found = list(CODE.finditer(line.text))
-        for code in found:
-            whole = range(code.start(), code.end())
-            line.taken.update(at for at, one in enumerate(line.tokens) if one.start in whole)
-            said = code[0].upper()
-            self._put(line, Proposal("/inspection/trouble_codes", [said], code[0], SURE))
-        if found:
-            line.taken.update(at for at, text in enumerate(texts) if text in ("code", "codes"))
-
-    def _clause(
-        self,
-        line: Line,
-        texts: list[str],
-        clause: range,
-        spoken_of: tuple[int, ...] | None,
-        refs: Sequence[tuple[int, ...] | None],
-        index: int,
-    ) -> None:
-        known = lexicon()
-        phrases = ((at, longest_at(known.elsewhere, texts, at, known.longest)) for at in clause)
-        inside = [
-            at for at, one in phrases if one and not {*range(at, at + len(one))} <= line.taken
-        ]
-        inside = [at for at in inside if not within_a_phrase(texts, clause, at)]
-        if self.round == "fitting":  # There it is the plug's own gap.
-            inside = [at for at in inside if tuple(texts[at : at + 2]) != ("set", "to")]
-        if inside or self._of_unknown_bank(texts, clause):
-            return  # Another part, another engine, another day.
-        cylinders = spoken_of
-        if cylinders is None and self.cylinder is not None:
-            cylinders = (self.cylinder,)
-        nouns = list(_nouns(texts, clause))
-        if self.round == "leakdown":
-            said = texts[clause.start : clause.stop]
-            into = any(one == "into" and is_number(behind) for one, behind in pairwise(said))
-            if into or (spoken_of and len(spoken_of) > 1 and "hole" in said):
-                # Three hisses out of number two's hole, or leaks into it.
-                spoken_of = cylinders = (spoken_of or ())[:1]
-                self._propose(line, NEIGHBOUR, cylinders, clause, clause, denied=False)
-                line.taken.update(clause)
+    def _sentence(self, sentence: Sentence) -> None:
+        texts = sentence.texts
+        moods = self.grammar.moods
+        strange = self.reader.strange.anywhere(texts)
+        if strange is not None:
+            sentence = self._before_the_strange(sentence, strange[0])
+            if not sentence.tokens:
                 return
-            self._held(line, texts, clause, cylinders)
-        self._figures(line, texts, clause, spoken_of, nouns)
-        denied_from: int | None = None
-        said_nothing = True
-        at = clause.start
-        while at < clause.stop:
-            if at in line.taken:
-                denied_from = at if at in line.denied else denied_from
-                at += 1
-                continue
-            hedge = longest_at(known.hedges, texts, at, known.longest)
-            phrase, meanings = self._phrase(texts, at, clause, line, nouns)
-            if not meanings:
-                compared = at + 1 < clause.stop and texts[at + 1] in COMPARED
-                if texts[at] in known.denials and compared:
-                    line.taken.update((at, at + 1))  # No better with oil.
-                elif texts[at] in known.denials:
-                    denied_from = at
-                    line.taken.add(at)
-                elif texts[at] in known.denials_end:
-                    denied_from = None
-                elif hedge:
-                    line.taken.update(range(at, at + len(hedge)))
-                    at += len(hedge) - 1
-                at += 1
-                continue
-            end = at + len(phrase)
-            if any(_of_a_cylinder(one) for one in meanings) and not cylinders:
-                at = end  # Nobody knows whose it is: it is said to be not understood.
-                continue
-            line.taken.update(range(at, end))
-            said_nothing = False
-            denied = denied_from is not None
-            self._propose(line, meanings, cylinders, range(at, end), clause, denied=denied)
-            at = end
-        last = clause.stop - 1
-        if self.round == "running" and spoken_of and texts[last] in known.denials and said_nothing:
-            line.taken.add(last)  # One drops, two doesn't.
-            self._propose(line, NO_DROP, spoken_of, range(last, last + 1), clause, denied=False)
-        torqued = "torqued" in texts[clause.start : clause.stop]
-        if self.round == "fitting" and spoken_of and torqued:
-            self._propose(line, TORQUED, spoken_of, clause, clause, denied=False)
-        for at in clause if self.round == "fitting" and cylinders else ():
-            behind = texts[at + 1] if at + 1 < clause.stop else "and"
-            if texts[at] == "in" and behind in ("and", "then", "already") and at not in line.taken:
-                line.taken.add(at)
-                self._propose(line, FITTED, cylinders, clause, clause, denied=False)
-        for position, size, name in nouns:
-            line.taken.update(range(position, position + size))
-            line.subject = name
-        if spoken_of and len(spoken_of) == 1:
-            self.cylinder = spoken_of[0]
+            texts = sentence.texts
+        if moods["corrects"].anywhere(texts):
+            self.draft.corrects = True
+        if moods["undone"].anywhere(texts):
+            self._undo()
+            self._leave(sentence)
+            return
+        which = moods["which"].anywhere(texts)
+        every = self.grammar.whom["every_one"]
+        if which is not None and not (which[0] and texts[which[0] - 1] in every):
+            self.draft.ask(say("Which one?"), "/")
+            self._leave(sentence)
+            return
+        asks = self._asks(sentence)
+        if self.asked is not None and self._answered(sentence):
+            return
+        self.asked = sentence if asks else None
+        refers = moods["reference"].at(texts, 0) or moods["reference"].at(
+            texts, min(1, len(texts) - 1)
+        )
+        if asks or refers or moods["other"].anywhere(texts) or moods["plan"].at(texts, 0):
+            if asks:
+                self._topic(sentence)
+            self._leave(sentence)
+            return
+        self._states(sentence)
 
-    def _phrase(
-        self,
-        texts: Sequence[str],
-        at: int,
-        clause: range,
-        line: Line,
-        nouns: Sequence[tuple[int, int, str]],
-    ) -> tuple[tuple[str, ...], list[Meaning]]:
-        """The longest phrase at a token that means something here, and what."""
-        known = lexicon()
-        for size in range(min(known.longest, clause.stop - at), 0, -1):
-            phrase = tuple(texts[at : at + size])
-            taken = line.taken & set(range(at, at + size))
-            if size > 1 and phrase[-1] in ("in", "on"):
-                taken.discard(at + size - 1)  # New one in three: it belongs to both.
-            if phrase in known.phrases and not taken:
-                possible = [
-                    one
-                    for one in known.phrases[phrase]
-                    if self.round in ONLY_IN.get(one.field, ONLY_IN.get(one.subject, (self.round,)))
-                ]
-                if self.round in NOT_LOOKING and LOOKING.isdisjoint(phrase):
-                    possible = [one for one in possible if one.field != "look"]
-                to = texts[at + size : at + size + 1] == ["to"]
-                if to and at + size + 1 < clause.stop and is_number(texts[at + size + 1]):
-                    possible = [one for one in possible if one.field != "gap_closed"]
-                if not possible:  # Closed up to twenty.
-                    continue
-                names_it = size > 1 and any((one,) in known.subjects for one in phrase)
-                if names_it and len({one.subject for one in possible}) == 1:
-                    return phrase, list(possible[:1])  # It says itself what it is said of.
-                if meanings := self._meant(possible, nouns, at, line):
-                    return phrase, meanings
-        return (), []
+    def _states(self, sentence: Sentence) -> None:
+        """A sentence that says something of this engine."""
+        kept = self._patterns(sentence)
+        self.reader.read(sentence, self._parts_here())
+        clauses = self._clauses(sentence)
+        self._whom(sentence, clauses)
+        self._as_patterns_say(sentence, kept, clauses)
+        self._one_each(clauses)
+        if self._open(sentence, clauses):
+            self.draft.ask(say("Which of the two?"), "/")
+            self._leave(sentence)
+            return
+        for clause in clauses:
+            self._clause(sentence, clause)
+            self._figures_of(sentence, clause, clause.who or self.whose.last)
+        self._left_over(sentence, clauses)
 
-    def _meant(
-        self,
-        meanings: Sequence[Meaning],
-        nouns: Sequence[tuple[int, int, str]],
-        at: int,
-        line: Line,
-    ) -> list[Meaning]:
-        """Which of a phrase's meanings it has here."""
-        before = [name for position, _, name in nouns if position < at]
-        after = [name for position, _, name in nouns if position > at]
-        said = before[-1:] or after[:1]
-        for subject in said:
-            if self.round == "fitting" and subject == "threads":
-                subject = "refit"  # Those of the new plug.
-            wanted = BOTH.get(subject, (subject,))
-            found = [one for one in meanings if one.subject in wanted]
-            if found:
-                return found
-            if subject in PARTS:
-                return []
-            if subject not in OF_FIRING_END:
-                others = [one for one in meanings if one.subject in SCOPES[self.round]]
-                return others[:1] if subject in SCOPES[self.round] else []
-            found = [one for one in meanings if one.subject == "plug"]
-            if found:  # A gap that is fine says nothing of the plug.
-                return [] if found[0].field == "look" else found[:1]
-        if line.subject in (*PARTS, "spark"):  # Boots one and two oily, three and four clean.
-            found = [one for one in meanings if one.subject == line.subject]
-            if found:
-                return found
-        scopes = [one for one in SCOPES[self.round] if not said or one != "insulator"]
-        for scope in scopes:
-            found = [one for one in meanings if one.subject == scope]
-            looks = [one for one in found if one.field == "look"]
-            if looks and self.round == "faces":
-                found = looks  # Normal is how it looks there, and not how tight it was.
-            if scope in ("insulator", "threads"):  # Good is said of the plug; cracked of no other.
-                found = [one for one in found if one.word not in ("sound", "clean")]
-            if found:
-                return found
-        if line.subject:
-            wanted = BOTH.get(line.subject, (line.subject,))
-            return [one for one in meanings if one.subject in wanted]
-        return []
+    def _before_the_strange(self, sentence: Sentence, at: int) -> Sentence:
+        """What is said before a part that is not ours; the rest is handed back."""
+        stops = [n for n in range(at) if sentence.texts[n] == ","]
+        cut = stops[-1] if stops else 0
+        self.draft.left.append(self._words(sentence, cut + bool(stops), len(sentence.tokens)))
+        return Sentence(sentence.tokens[:cut], sentence.asks)
 
-    def _propose(
-        self,
-        line: Line,
-        meanings: Sequence[Meaning],
-        cylinders: tuple[int, ...] | None,
-        tokens: range,
-        clause: range,
-        *,
-        denied: bool,
-    ) -> None:
-        sure = SURE * (HEDGED if hedged(line, clause) else 1)
-        if any(line.tokens[at].misheard for at in tokens):
-            sure *= HEARD_SURE
-        for meant in meanings:
-            word: str | None = meant.word
-            if meant.field == "look":
-                # Bad by itself says nothing; not bad says that it looks fine, and no more.
-                said = [line.tokens[at].text for at in tokens]
-                bad = said[-1] == "bad" and not lexicon().denials & set(said)
-                if bad != denied:
-                    continue
-            elif denied:
-                word = _denied(meant)
-                if word is None:
-                    continue
-                if not lexicon().degrees.isdisjoint(
-                    one.text for one in line.tokens[tokens.start : tokens.stop]
-                ):
-                    line.taken -= set(tokens)  # Not thick: there may still be some.
-                    continue
-            value: Any = word
-            if meant.field in FLAGS:
-                value = word == "yes"
-            elif meant.field in LISTS and meant.subject != "refit":
-                value = [word]
-            words = line.words(tokens.start, tokens.stop)
-            before = {line.tokens[at].text for at in range(max(tokens.start - 2, 0), tokens.start)}
-            second = meant.field == "deposit_colour" and not OF_A_PART.isdisjoint(before)
-            for path in self._paths(meant, cylinders):
-                if second and path in line.found:
-                    line.taken -= set(tokens)
-                    continue
-                self._put(line, Proposal(path, value, words, round(sure, 2)))
-                dry = meant.subject == "plug" and meant.field == "wetness" and value == "dry"
-                if dry:
-                    line.found.pop(path.replace("wetness", "wet_with"), None)
-
-    def _paths(self, meant: Meaning, cylinders: tuple[int, ...] | None) -> Iterator[str]:
-        if meant.subject == "pressing":
-            yield f"/tests/compression/0/{meant.field}"
-        elif meant.subject == "complaints":
-            yield f"/inspection/{meant.field}"
-        else:
-            for one in cylinders or ():
-                yield _place(meant, one)
-
-    # ------------------------------------------------------------------ the rest
-
-    def _removed(self, line: Line, texts: Sequence[str]) -> list[Proposal]:
-        """Off: this, that and the other, one entry each."""
-        words = next((w for w in TAKEN_OFF if tuple(texts[: len(w)]) == w), None)
-        stop = words and len(texts) > len(words) and texts[len(words)] in (":", ",")
-        if words and stop:
-            rest = line.text[line.tokens[len(words)].end :]
-        elif self.round != "plan" or not {"off", "removed"} & set(texts):
-            return []
-        elif words:
-            rest = line.text[line.tokens[len(words) - 1].end :]
-        else:  # Took the cover off and the pipe.
-            rest = re.sub(r"(?i)\b(?:is |are |was |were )?(?:off|removed)\b", "", line.text)
-        said = [BEFORE_A_PART.sub("", one) for one in re.split(r"(?i),|\band\b|\bthen\b", rest)]
-        line.taken.update(range(len(texts)))
-        made = []
-        for what in (one.strip(" .") for one in said):
-            if what:
-                self.removed += 1
-                path = f"/work/removed/off-{self.removed}/what"
-                made.append(Proposal(path, what, what, SURE))
-        return made
-
-    def _same_as(self, line: Line, texts: Sequence[str], clause: range) -> bool:
-        """Two same as one: whatever stands at one's plug stands at two's."""
-        for at in clause:
-            words = next((w for w in AGAIN if tuple(texts[at : at + len(w)]) == w), None)
-            if words is None:
-                continue
-            numbers = [int(one.value) for one in all_numbers(texts[clause.start : clause.stop])]
-            target = numbers[0] if numbers else self._after(self.cylinder)
-            model = numbers[1] if len(numbers) > 1 else self.cylinder
-            if target is None or model is None or target == model:
-                return False
-            self.cylinder = target
-            start = f"/cylinders/{model}/plug/"
-            if not any(path.startswith(start) for path in self.known):
-                return True  # Of the other nothing is known: the clause is not understood.
-            for path, value in list(self.known.items()):
-                if path.startswith(start):
-                    own = f"/cylinders/{target}/plug/{path[len(start) :]}"
-                    self._put(line, Proposal(own, value, line.text.strip(), 0.9))
-            line.taken.update(clause)
-            line.named.append(target)
+    def _asks(self, sentence: Sentence) -> bool:
+        """Whether somebody asks; I think it is brown? says so, and not for sure."""
+        texts = sentence.texts
+        if self.grammar.moods["asks"].at(texts, 0):
             return True
-        return False
+        clauses = [at + 1 for at, text in enumerate(texts) if text == ","]
+        if any(self.grammar.moods["asks"].at(texts, at) for at in clauses if at < len(texts)):
+            return True
+        return sentence.asks and len(texts) < 4 and not self.grammar.hedges.anywhere(texts)
 
-    def _after(self, number: int | None) -> int | None:
-        if number is None or number not in self.order:
-            return None
-        at = self.order.index(number) + 1
-        return self.order[at] if at < len(self.order) else None
+    def _open(self, sentence: Sentence, clauses: Sequence[Clause]) -> bool:
+        """Oil or water, could be either: what is left open is asked."""
+        texts, table = sentence.texts, self.grammar.raw["open"]
+        left_open = {*table["between"]}
+        values = [one for clause in clauses for one in clause.of("value")]
+        for first, second in pairwise(values):
+            between = texts[first.end : second.start]
+            if not left_open.isdisjoint(between) and not self._denied_before(texts, first.start):
+                return True
+        return any(texts.count(one) > 1 for one in table["twice"])
 
-    def _contradictions(self, line: Line) -> None:
-        for path, proposal in list(line.found.items()):
+    def _denied_before(self, texts: Sequence[str], at: int) -> bool:
+        return any(one in self.reader.denials for one in texts[max(at - 3, 0) : at + 1])
+
+    def _answered(self, sentence: Sentence) -> bool:
+        """Whether a sentence says yes to what was asked: then that is so, and perhaps more."""
+        asked, self.asked = self.asked, None
+        moods = self.grammar.moods
+        yes = moods["yes"].at(sentence.texts, 0)
+        if asked is None or yes is None:
+            return False
+        asked.asks = False
+        asked.items = []
+        first = moods["asks"].at(asked.texts, 0)
+        if first is None or asked.texts[0] in self.grammar.raw["moods"]["inverted"]:
+            self.draft.left = [one for one in self.draft.left if one != self._whole(asked)]
+            self._states(asked)
+        rest = Sentence(sentence.tokens[yes[0] :], asks=False)
+        if rest.tokens:
+            self._states(rest)
+        return True
+
+    def _whole(self, sentence: Sentence) -> str:
+        return self._words(sentence, 0, len(sentence.tokens))
+
+    def _topic(self, sentence: Sentence) -> None:
+        """What a question is about is what the answer behind it speaks of."""
+        self.reader.read(sentence, self._parts_here())
+        clauses = self._clauses(sentence)
+        self._whom(sentence, clauses)
+        for clause in clauses:
+            if clause.who:
+                self._speak_of(clause.who)
+            for part in clause.of("part"):
+                self.line_part = self._own_part(part.what)
+
+    def _parts_here(self) -> set[str]:
+        """Of which parts something may be said that names none."""
+        here = {*self.grammar.raw["rounds"][self.round]}
+        return here | {one for one in (self.part, self.line_part) if one}
+
+    def _undo(self) -> None:
+        self.draft.found.clear()
+
+    def _leave(self, sentence: Sentence) -> None:
+        self.draft.left.append(self._words(sentence, 0, len(sentence.tokens)))
+
+    def _patterns(self, sentence: Sentence) -> list[Found]:
+        """Whole sentences that mean something of their own; what they took is taken."""
+        kept = []
+        for found in patterns().read(sentence.texts, self.round, self.figures.units):
+            if sentence.taken & set(range(found.start, found.end)):
+                continue
+            if not all(self.whose.is_cylinder(one) for one in found.names):
+                continue
+            kept.append(found)
+            if found.takes:
+                sentence.taken |= set(range(found.start, found.end))
+        return kept
+
+    def _as_patterns_say(
+        self, sentence: Sentence, kept: Sequence[Found], clauses: Sequence[Clause]
+    ) -> None:
+        for found in kept:
+            cylinders = tuple(int(one) for one in found.names) or self._around(found, clauses)
+            words = self._words(sentence, found.start, found.end)
+            said = sentence.texts[found.start : found.end]
+            every = {*self.grammar.whom["each"], *self.grammar.whom["all"]}
+            if not found.names and not every.isdisjoint(said):
+                cylinders = self.whose.everybody()
+            for at in range(len(said)):
+                if hit := self.grammar.parts.at(said, at):
+                    self.line_part = self._own_part(hit[1])
+            sure = self._sure(sentence, found.start, found.end)
+            self.added += any("/+/" in place for place, _ in found.facts)
+            self.swaps += any(place.endswith("/=/part") for place, _ in found.facts)
+            for place, value in found.facts:
+                if "/=/" in place and not self.swaps:
+                    continue  # Of a swap that nobody told of.
+                place = place.replace("/=/", f"/{max(self.swaps - 1, 0)}/")
+                if self.round == "leakdown":
+                    place = place.replace("/compression/0/engine", "/leakdown/0/engine")
+                if place.endswith("/held"):
+                    self.figures.recent = "held"
+                if "/+/" in place and isinstance(value, list) and "cylinders" not in place:
+                    self._added(place, value, words, sure)
+                else:
+                    place = place.replace("/+/", f"/{self.added - 1}/")
+                    self._record(place, value, cylinders, words, sure)
+            if found.names:
+                self._speak_of(cylinders)
+
+    def _added(self, place: str, several: Sequence[Any], words: str, sure: float) -> None:
+        for value in several:
+            self._record(place.replace("/+/", f"/{self.added - 1}/"), value, (), words, sure)
+            self.added += 1
+
+    def _around(self, found: Found, clauses: Sequence[Clause]) -> Cylinders:
+        """Whom a pattern that names nobody is of: who is named before it, or else behind it."""
+        named = [one for one in clauses if one.who]
+        before = [one for one in named if one.items[0].start < found.start]
+        if named:
+            return (before[-1] if before else named[0]).who
+        return self.whose.last or (self.whose.everybody() if self.round == "fitting" else ())
+
+    def _left_over(self, sentence: Sentence, clauses: Sequence[Clause]) -> None:
+        """What no table took, clause by clause, in the line's own words."""
+        for clause in clauses:
+            strange = clause.of("strange")
+            open_ = clause.of("value", "figure", "word")
+            said = clause.of("said")
+            if strange or (open_ and not said):
+                self.draft.left.append(
+                    self._words(sentence, clause.items[0].start, clause.items[-1].end)
+                )
+
+    def _contradictions(self) -> None:
+        for path, proposal in list(self.draft.found.items()):
             before = self.known.get(path)
-            if before is None or before == proposal.value:
+            if before is None or before == proposal.value or isinstance(before, list):
                 continue
-            if isinstance(before, list) or path.startswith("/tests/compression/0/kind"):
+            if path.startswith("/tests/compression/0/") and "/readings/" not in path:
                 continue
-            text = f"{_told(before)} was recorded here, now {_told(proposal.value)}: which?"
-            line.questions[path] = Question(text, path, proposal.value)
-            del line.found[path]
+            if path.startswith(("/proof", "/refit/tools", "/inspection")) or before is False:
+                continue
+            text = say(
+                "{before} was recorded here, now {now}: which?",
+                before=told(before),
+                now=told(proposal.value),
+            )
+            self.draft.ask(text, path, proposal.value)
+            del self.draft.found[path]
 
-    def _answer(self, line: Line, more: Sequence[Proposal] = ()) -> Heard:
-        for path in [one for one in line.found if one.endswith("/rpm_drop")]:
-            line.found.pop(path.replace("rpm_drop", "felt"), None)  # The figure says it already.
-        found = [one for path, one in line.found.items() if path not in line.questions]
-        fresh = [one for one in [*more, *found] if not self._stands(one)]
+    def _answer(self) -> Heard:
+        draft = self.draft
+        for path in [one for one in draft.found if one.endswith("/rpm_drop")]:
+            draft.found.pop(path.replace("rpm_drop", "felt"), None)  # The figure says it already.
+        found = [one for path, one in draft.found.items() if path not in draft.questions]
+        fresh = [self._weighed(one) for one in found if not self._stands(one)]
         for one in fresh:
             old = self.known.get(one.path)
             lists = isinstance(one.value, list) and isinstance(old, list)
             self.known[one.path] = [*old, *one.value] if lists and old else one.value
-        if not self.count:
-            self.order = sorted({*self.order, *line.named})
-        single = line.named[-1] if line.named else None
+        for one in found:
+            self._remember(one)
         return Heard(
-            line=line.text,
-            cylinder=single if single else self.cylinder if found else None,
+            line=draft.line,
+            cylinder=self.cylinder if found or draft.questions else None,
             proposals=tuple(fresh),
-            not_understood=tuple(left_over(line)),
-            questions=tuple(line.questions.values()),
+            not_understood=tuple(dict.fromkeys(draft.left)),
+            questions=tuple(draft.questions.values()),
         )
+
+    def _weighed(self, one: Proposal) -> Proposal:
+        """A proposal with how often the like of it is right."""
+        table = self.grammar.raw["confidence"]
+        figures = {
+            path for path, other in self.draft.found.items() if isinstance(other.value, dict)
+        }
+        words = len(self.draft.line.split()) / max(len(figures), 1)  # A list is long, and plain.
+        length = 0 if words <= table["short"] else 1 if words <= table["medium"] else 2
+        same = [other for other in self.draft.found.values() if self._alike(one, other)]
+        kind = KINDS[one.confidence]
+        if kind in ("named", "carried") and (len(same) > 1 or not (self.said or kind == "named")):
+            kind = "of_several"
+        sure = table[kind][length]
+        sure *= table["left_over"] if self.draft.left else 1.0
+        sure *= table["asked"] if self.draft.questions else 1.0
+        return replace(one, confidence=round(sure, 3), of_several=len(same) > 1)
+
+    def _alike(self, one: Proposal, other: Proposal) -> bool:
+        """Whether two were said of two cylinders at once."""
+        return self.uttered.get(one.path, one.path) is self.uttered.get(other.path, other.path)
+
+    def _remember(self, said: Proposal) -> None:
+        place, cylinder = self.origin.get(said.path, ("", 0))
+        if place:
+            for kept in (self._spoken, self._visits):
+                kept.setdefault(cylinder, {})[place] = said.value
 
     def _stands(self, one: Proposal) -> bool:
         """Whether what is proposed stands already."""
         known = self.known.get(one.path)
         if isinstance(one.value, list) and isinstance(known, list):
-            return set(one.value) <= set(known)
+            return all(str(value) in {*map(str, known)} for value in one.value)
         return bool(known == one.value)
 
 
-def _of_nothing_here(texts: Sequence[str]) -> bool:
-    """Whether somebody asks rather than says, or says it of another engine."""
-    asks = texts[-1:] == ["?"] or tuple(texts[:2]) in ASKING
-    return asks or longest_at(lexicon().engines, texts, 0, lexicon().longest) is not None
+def _distributor(engine: Mapping[str, Any]) -> bool:
+    usual = "distributor" if engine["cylinders"] >= 4 else ""
+    return bool(engine.get("ignition", usual) == "distributor")
 
 
 def _by_path(document: Mapping[str, Any]) -> dict[str, Any]:
@@ -477,58 +368,7 @@ def _by_path(document: Mapping[str, Any]) -> dict[str, Any]:
     return found
 
 
-def _nouns(texts: Sequence[str], clause: range) -> Iterator[tuple[int, int, str]]:
-    known, at = lexicon(), clause.start
-    while at < clause.stop:
-        phrase = longest_at(known.subjects, texts[: clause.stop], at, known.longest)
-        alone = len(clause) == 1  # Three, well, three is wet.
-        if texts[at] == "well" and (alone or (at and texts[at - 1] in ADVERBIALLY)):
-            phrase = None  # Dry as well, well rounded: no hole is meant.
-        longer = longest_at(known.phrases, texts[: clause.stop], at, known.longest)
-        if phrase and not (longer and len(longer) > len(phrase)):
-            yield at, len(phrase), known.subjects[phrase]
-            at += len(phrase)
-        else:
-            at += 1
-
-
-def _place(meant: Meaning, cylinder: int) -> str:
-    match meant.subject:
-        case "well":
-            return f"/cylinders/{cylinder}/well/{meant.field}"
-        case "boot" | "coil" | "connector":
-            return f"/cylinders/{cylinder}/{meant.field}"
-        case "escapes":
-            return f"/tests/leakdown/0/readings/{cylinder}/escapes"
-        case "reading":
-            return f"/tests/compression/0/readings/{cylinder}/{meant.field}"
-        case "injector":
-            return f"/tests/injector/{cylinder}/{meant.field}"
-        case "spark":
-            return f"/tests/spark/{cylinder}/result"
-        case "tests":
-            test, _, what = meant.field.partition("_")
-            return f"/tests/{test}/{cylinder}/{what}"
-        case "refit":
-            return f"/refit/cylinders/{cylinder}/{meant.field}"
-        case _:
-            return f"/cylinders/{cylinder}/plug/{meant.field}"
-
-
-def _of_a_cylinder(meant: Meaning) -> bool:
-    return meant.subject not in ("pressing", "complaints")
-
-
-def _denied(meant: Meaning) -> str | None:
-    """The word for none of it, where the contract has one."""
-    if meant.field in FLAGS:
-        return "no"
-    if meant.field == "insulator":
-        return "sound"
-    return "none" if "none" in lexicon().words[meant.field] else None
-
-
-def _told(value: Any) -> str:
-    if isinstance(value, dict):
-        return f"{value['value']:g} {value['unit']}"
-    return str(value)
+def _after(known: Mapping[str, Any], lists: tuple[str, ...]) -> int:
+    """The first number that no item of some lists has for its name."""
+    names = {path.split("/")[3] for path in known if path.startswith(lists)}
+    return max((int(one) + 1 for one in names if one.isdigit()), default=0)

@@ -18,7 +18,7 @@ from typing import Any
 
 from core.document.records import Document
 from core.errors import CoreError
-from core.narration.lexicon import lexicon
+from core.narration.grammar import grammar
 from core.narration.listener import Listener
 
 FIGURE = re.compile(r"^\s*[~≈]?\s*(\d+(?:[.,]\d+)?)\s*(.*?)\s*$")
@@ -197,17 +197,15 @@ def _guess(at: int, head: str, cells: list[str], known: Mapping[str, Mapping[str
 def _unit_in(text: str) -> str:
     """A unit that is named in a text, as the document spells it; empty if there is none."""
     words = tuple(re.findall(r"[a-z%.]+", text.lower().replace("·", ".").replace("-", " ")))
-    for said, unit in lexicon().units.items():
-        if any(words[at : at + len(said)] == said for at in range(len(words))):
-            return unit
-    return ""
+    found = grammar().units.anywhere(words)
+    return str(found[2]) if found else ""
 
 
 def _unit_of(quantity: str, cells: list[str]) -> str:
     """The first unit in which every bare figure of a column can be; empty if there is none."""
     figures = [found for cell in cells if (found := FIGURE.match(cell)) and not found[2]]
     values = [_value(one[1]) for one in figures]
-    for unit, (low, high) in lexicon().plausible[quantity].items():
+    for unit, (low, high) in grammar().plausible[quantity].items():
         if values and all(low <= value <= high for value in values):
             return unit
     return ""
@@ -292,6 +290,6 @@ def _entries(
     if column.holds == "percent":
         yield Entry(path, _value(found[1]), number, cell)
         return
-    if unit not in lexicon().plausible[known["plausible"]]:
+    if unit not in grammar().plausible[known["plausible"]]:
         raise ValueError("no unit: say what the column is measured in")
     yield Entry(path, {"value": _value(found[1]), "unit": unit}, number, cell)

@@ -35,6 +35,7 @@ class UnderstoodSerializer(serializers.Serializer[Any]):
     value = serializers.JSONField(allow_null=True)
     words = serializers.CharField()
     confidence = serializers.FloatField()
+    apart = serializers.BooleanField(help_text="grave, of several or not sure: taken by itself")
 
 
 class AskedBackSerializer(serializers.Serializer[Any]):
@@ -67,7 +68,11 @@ class SayView(ShopView):
         if "cylinder" in said and listener.cylinder is None:
             listener.cylinder = said["cylinder"]
         understood = listener.hear(said["line"])
-        heard = {**understood.written(), "questions": [asdict(q) for q in understood.questions]}
+        heard = {
+            **understood.written(),
+            "proposals": [{**one.written(), "apart": one.apart} for one in understood.proposals],
+            "questions": [asdict(one) for one in understood.questions],
+        }
         return Response(_placed(heard, inspection.document, said["kind"]))
 
 
@@ -92,7 +97,7 @@ def _placed(heard: dict[str, Any], document: dict[str, Any], under_way: str) -> 
     if compression and not own:
         path = f"/tests/compression/{begun}/kind"
         proposals[:] = [one for one in proposals if one["path"] != path]
-        opening = {"path": path, "value": kind, "words": kind, "confidence": 1.0}
+        opening = {"path": path, "value": kind, "words": kind, "confidence": 1.0, "apart": False}
         proposals.insert(0, opening)
     elif own:
         proposals[:] = [one for one in proposals if not one["path"].endswith(f"{begun}/kind")]

@@ -8838,6 +8838,8 @@ export interface components {
             words: string;
             /** Format: double */
             confidence: number;
+            /** @description grave, of several or not sure: taken by itself */
+            apart: boolean;
         };
         /**
          * @description * `km` - km

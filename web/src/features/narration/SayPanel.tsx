@@ -113,7 +113,12 @@ interface UnderstoodProps {
 function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
   const [taken, setTaken] = useState<ReadonlySet<string>>(new Set());
   const open = heard.proposals.filter((one) => !taken.has(one.path));
-  const accept = (some: readonly Proposal[]) => {
+  const plain = open.filter((one) => !one.apart);
+  const grave = open.filter((one) => one.apart);
+  const accept = (chosen: readonly Proposal[]) => {
+    // What is part of one item makes no sense without the rest of it.
+    const items = new Set(chosen.map((one) => itemOf(one.path)).filter(Boolean));
+    const some = [...new Set([...chosen, ...open.filter((one) => items.has(itemOf(one.path)))])];
     recorder.onRecord(some.map((one) => [one.path, together(recorder, one)] as const));
     setTaken(new Set([...taken, ...some.map((one) => one.path)]));
     onTaken();
@@ -131,16 +136,21 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
           ))}
         </div>
       )}
-      {open.length > 0 && (
+      {plain.length > 0 && (
         <div className="flex flex-wrap items-center gap-1.5">
-          <Button weight="main" disabled={recorder.disabled} onClick={() => accept(open)}>
-            {t("Yes, {{part}}", { part: open.length === 1 ? t("that") : t("all {{count}}", { count: open.length }) })}
+          <Button weight="main" disabled={recorder.disabled} onClick={() => accept(plain)}>
+            {t("Yes, {{part}}", { part: plain.length === 1 ? t("that") : t("all {{count}}", { count: plain.length }) })}
           </Button>
-          {open.map((one) => (
-            <Button key={one.path} disabled={recorder.disabled} onClick={() => accept([one])} title={`“${one.words}”`}>
-              {spoken(one.path)}: <b>{saidOf(one.value)}</b>
-              {one.confidence < 0.75 && " ?"}
-            </Button>
+          {plain.map((one) => (
+            <One key={one.path} one={one} disabled={recorder.disabled} onTake={() => accept([one])} />
+          ))}
+        </div>
+      )}
+      {grave.length > 0 && (
+        <div role="group" aria-label={t("Each by itself")} className="flex flex-wrap items-center gap-1.5 border-l-4 border-rust pl-2">
+          <span className="caption">{t("Each by itself:")}</span>
+          {grave.map((one) => (
+            <One key={one.path} one={one} disabled={recorder.disabled} onTake={() => accept([one])} />
           ))}
         </div>
       )}
@@ -149,7 +159,7 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
         <p key={one.path} className="flex flex-wrap items-center gap-2 border-l-4 border-ochre pl-2 text-sm">
           {spoken(one.path)}: {one.text}
           {one.value !== null && !taken.has(one.path) && (
-            <Button disabled={recorder.disabled} onClick={() => accept([{ ...one, words: "", confidence: 1 }])}>
+            <Button disabled={recorder.disabled} onClick={() => accept([{ ...one, words: "", confidence: 1, apart: true }])}>
               {t("Now {{value}}", { value: saidOf(one.value) })}
             </Button>
           )}
@@ -165,6 +175,21 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
       )}
     </div>
   );
+}
+
+/** One proposal: a tap takes it. */
+function One({ one, disabled, onTake }: { one: Proposal; disabled: boolean; onTake: () => void }) {
+  return (
+    <Button disabled={disabled} onClick={onTake} title={`“${one.words}”`}>
+      {spoken(one.path)}: <b>{saidOf(one.value)}</b>
+      {one.confidence < 0.75 && " ?"}
+    </Button>
+  );
+}
+
+/** The item of a list that a path belongs to, where its fields stand or fall together. */
+function itemOf(path: string): string | undefined {
+  return /^\/(?:tests\/swap|refit\/repairs)\/[^/]+/.exec(path)?.[0];
 }
 
 /** The plugs as they would stand with what was proposed. */
