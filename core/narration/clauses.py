@@ -316,7 +316,8 @@ class Clauses:
                 found = self._ranged(sentence, item, found, own)
             clause.near = clause.near or item.marked
         if excepted and not found:
-            found = list(self.whose.everybody())
+            opens = clause.items[0].kind == "except"  # Except seven, seven has an insert.
+            found, excepted = (excepted, []) if opens else ([*self.whose.everybody()], excepted)
         clause.excepted = tuple(excepted)
         clause.who = tuple(dict.fromkeys(one for one in found if one not in excepted))
 

@@ -81,7 +81,8 @@ class Figures:
         for texts in sentences:
             for at in range(len(texts)):
                 if (hit := self.grammar.measure_nouns.at(texts, at)) and self._here(hit[1]):
-                    self.named = self.named or hit[1]
+                    own = self.grammar.measures[hit[1]].rounds  # As they came says more than gap.
+                    self.named = hit[1] if own else self.named or hit[1]
             at = 0
             while at < len(texts):
                 hit = self.grammar.units.at(texts, at)
@@ -111,7 +112,8 @@ class Figures:
             name = "new_gap" if own[-1] == "gap" and self.round == "fitting" else own[-1]
             return Measured(measures[name], named=True)
         if self.named and (unit is None or self._holds(measures[self.named], unit)):
-            return Measured(measures[self.named])
+            name = "new_gap" if self.named == "gap" and self.round == "fitting" else self.named
+            return Measured(measures[name])
         if "gap" in parts and (unit is None or unit in self.grammar.plausible["gap"]):
             name = "new_gap" if self.round == "fitting" else "gap"
             return Measured(measures[name], named=True)

@@ -119,6 +119,8 @@ class Reader:
         self._place = {n: place for place, n in enumerate(shown)}
         self._shown = shown
         self._reduced = [stem(texts[n]) for n in shown]
+        if len(texts) > 2 and texts[0] in self.grammar.raw["breaks"]["opens"]:
+            at = 1  # Okay, number one.
         while at < len(texts):
             item = self._item(sentence, texts, at)
             if item is not None:
@@ -190,7 +192,8 @@ class Reader:
         last = sentence.items[-1] if sentence.items else None
         if sentence.tokens[at].own:
             return True
-        if last is not None and last.kind in ("value", "who") and last.end == at:
+        looks = last is not None and last.kind == "value" and last.what[0].part == "plug"
+        if last is not None and last.end == at and (looks or last.kind == "who"):
             return False  # The brown one, the fourth one.
         return before not in whom["not_before_one"] and behind not in whom["not_behind_one"]
 
