@@ -74,6 +74,7 @@ class Listener(Meanings):
         self.said: list[int] = []
         self.within: Cylinders = ()
         self.line_part: str | None = None
+        self.open_parts: list[str] = []
         self.figures.opens(line)
         self.whose.opens()
         sentences = sentences_of(tokens_of(line, self.grammar.spellings))

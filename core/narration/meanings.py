@@ -32,6 +32,7 @@ class Meanings(Clauses):
 
     part: str | None
     line_part: str | None
+    open_parts: list[str]
     last: Meaning | None
     alone: bool
     known: dict[str, Any]
@@ -42,18 +43,10 @@ class Meanings(Clauses):
     _visits: dict[int, dict[str, Any]]
 
     def _clause(self, sentence: Sentence, clause: Clause) -> None:
-        texts = sentence.texts[clause.items[0].start : clause.items[-1].end]
-        moods = self.grammar.moods
-        if (
-            clause.of("strange")
-            or moods["plan"].anywhere(texts)
-            or moods["reference"].anywhere(texts)
-        ):
+        if self._says_nothing_here(sentence, clause):
             clause.items = [replace(one, kind="word") for one in clause.items]
             clause.figures = []
             return
-        whole = self._parts_in(sentence, clause)
-        part = whole[-1][1] if whole else None
         if not clause.who and self._of_all(sentence, clause):
             clause.who = self.whose.everybody()
         if clause.who:
@@ -63,12 +56,25 @@ class Meanings(Clauses):
             return
         if self._how_much(sentence, clause, cylinders):
             return
-        if (
-            clause.of("none")
-            and not clause.of("value")
-            and self._none_of_it(sentence, clause, cylinders)
-        ):
+        none = clause.of("none") and not clause.of("value")
+        if none and self._none_of_it(sentence, clause, cylinders):
             return
+        self._words_of(sentence, clause, cylinders)
+        parts = [part for _, part in self._parts_in(sentence, clause)]
+        # One's strap and centre are square: what is named and said nothing of waits for it.
+        self.open_parts = [] if clause.speaks else [*self.open_parts, *parts]
+        if parts:
+            self.line_part = self.part = self._own_part(parts[-1])
+
+    def _says_nothing_here(self, sentence: Sentence, clause: Clause) -> bool:
+        """Whether a clause is of a part that is not ours, of a plan, or of what should be."""
+        texts = sentence.texts[clause.items[0].start : clause.items[-1].end]
+        moods = self.grammar.moods
+        elsewhere = moods["plan"].anywhere(texts) or moods["reference"].anywhere(texts)
+        return bool(clause.of("strange") or elsewhere)
+
+    def _words_of(self, sentence: Sentence, clause: Clause, cylinders: Cylinders) -> None:
+        """Each word of a clause that means something, denied where it is."""
         denied_at: int | None = None
         denied_of: set[str] = set()
         for item in clause.items:
@@ -76,20 +82,18 @@ class Meanings(Clauses):
                 denied_at = item.end
             elif item.kind == "enough":
                 denied_at = None
-            elif item.kind == "value":
-                if clause.figures and self.grammar.measure_nouns.at(sentence.texts, item.start):
-                    continue  # Leaks nine percent.
-                denied = denied_at is not None and item.start - denied_at <= LOOKED_BACK
-                meant = item.what
-                if denied_of & {one.field for one in meant}:
-                    continue  # No hiss at the intake.
-                self._value(sentence, clause, item, cylinders, denied=denied)
-                if sentence.texts[item.start] in self.reader.denials:
-                    denied_of |= {one.field for one in meant}
-                    denied_at = item.end if item.kind == "value" else denied_at
-        if part:
-            self.line_part = self._own_part(part)
-            self.part = self.line_part
+            if item.kind != "value":
+                continue
+            if clause.figures and self.grammar.measure_nouns.at(sentence.texts, item.start):
+                continue  # Leaks nine percent.
+            fields = {one.field for one in item.what}
+            if denied_of & fields:
+                continue  # No hiss at the intake.
+            denied = denied_at is not None and item.start - denied_at <= LOOKED_BACK
+            self._value(sentence, clause, item, cylinders, denied=denied)
+            if sentence.texts[item.start] in self.reader.denials:
+                denied_of |= fields
+                denied_at = item.end if item.kind == "value" else denied_at
 
     def _how_much(self, sentence: Sentence, clause: Clause, cylinders: Cylinders) -> bool:
         """Water in two: a trace. It is water, just a trace."""
@@ -144,6 +148,9 @@ class Meanings(Clauses):
     ) -> None:
         parts = self._parts_in(sentence, clause)
         meant, sure = self._meant(clause, item, parts)
+        if clause.joined and parts:
+            waiting = [self._of_part(item.what, one) for one in self.open_parts]
+            meant = [*meant, *(one for several in waiting for one in several if one not in meant)]
         for meaning in meant:
             word: str | None = meaning.word
             if denied:

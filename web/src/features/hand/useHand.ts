@@ -37,6 +37,7 @@ export function useHand(hand: Hand): void {
 /** Do what a key asks for; false where it asks for nothing here. */
 function follow(meaning: Meaning, hand: Hand, pending: Pending | undefined, event: KeyboardEvent): boolean {
   const { acting } = hand;
+  if (meaning.do !== "answer") acting.settle();
   switch (meaning.do) {
     case "digit": {
       const chosen = chosenBy(meaning.digit, event.timeStamp, hand.cylinders, pending);
@@ -58,7 +59,7 @@ function follow(meaning: Meaning, hand: Hand, pending: Pending | undefined, even
       return true;
     case "answer": {
       const answer = acting.round?.answers.find((one) => one.key === meaning.key);
-      if (answer && !event.repeat) acting.answer(answer);
+      if (answer && !event.repeat) acting.answer(answer, event.timeStamp);
       return answer !== undefined;
     }
     case "same":

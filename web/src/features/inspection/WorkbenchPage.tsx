@@ -137,7 +137,7 @@ function Workbench({ id }: { id: string }) {
           </Button>
         </header>
         <div className="sticky top-0 z-10 bg-paper px-2 py-1.5 lg:px-3 print:hidden">
-          <EngineStrip plan={inspection.plan} document={document} assessment={assessment} chosen={cylinder} onChoose={choose} round={round} />
+          <EngineStrip plan={inspection.plan} document={document} assessment={assessment} chosen={cylinder} onChoose={(to) => (acting.settle(), choose(to))} round={round} />
         </div>
         {showing === "say" && (
           <SayPanel

@@ -66,7 +66,7 @@ export const FACES: Round = {
   id: "faces",
   title: t("The face of the plug"),
   answers: [
-    { key: "n", label: t("Looks fine"), tell: t("nothing remarkable; not word by word"), whole: true, sets: of(["plug/look", "fine"]) },
+    { key: "n", label: t("Looks fine"), tell: t("nothing remarkable; not word by word"), whole: true, alone: true, sets: of(["plug/look", "fine"]) },
     { key: "t", label: t("Tan, dry"), tell: t("tan to light brown, thin, dry"), whole: true, sets: face("tan", undefined, "light", "dry") },
     { key: "s", label: t("Sooty"), tell: t("black, dry, rubs off as powder"), sets: face("black", "powder", "moderate", "dry") },
     { key: "f", label: t("Wet with fuel"), tell: t("thin, smells, dries while you look"), sets: face("black", undefined, "light", "wet", "fuel") },

@@ -12,6 +12,8 @@ export interface Answer {
   sets: Entries;
   /** As it should be: nothing else is asked here, and the round moves on. A finding stays for its company. */
   whole?: boolean;
+  /** It says all there is: no finding is its company. */
+  alone?: boolean;
 }
 
 /** One kind of thing, asked of every cylinder in the bench's order. */

@@ -10,13 +10,16 @@ import { useOnlyAdding, type OnlyAdding } from "./useOnlyAdding";
 export interface Acting {
   round: Round | undefined;
   adding: OnlyAdding;
-  answer: (answer: Answer) => void;
+  /** `when` is when the key or the tap came, on the page's own clock. */
+  answer: (answer: Answer, when?: number) => void;
   /** Record what the cylinder before it shows; undefined where that shows nothing. */
   same: (() => void) | undefined;
   /** Say of all that are still open what is said of this one, or of the one before; undefined where none is. */
   alike: (() => void) | undefined;
   next: () => void;
   back: () => void;
+  /** Somebody has said where the hand is: what comes is of that cylinder. */
+  settle: () => void;
   /** Where next leads; undefined where the round is whole. */
   following: number | undefined;
   /** Where back leads; undefined at the first. */
@@ -34,6 +37,9 @@ interface Place {
   onWhole: () => void;
 }
 
+/** Within a breath of moving on by itself a finding is still of the cylinder that was left. */
+export const BREATH_MS = 700;
+
 /** The hand in one round, at one cylinder. */
 export function useRound(recorder: Recorder | undefined, round: Round | undefined, { onChoose, onWhole }: Place): Acting {
   const { document, cylinder, onRecord: say, disabled } = recorder ?? NOWHERE;
@@ -43,6 +49,10 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
   const figure = useRef<HTMLInputElement>(null);
   const details = useRef<() => void>(null);
   const { read, leave, tell } = adding;
+  const moved = useRef<{ from: number; to: number; when: number }>(undefined);
+  const settle = useCallback(() => {
+    moved.current = undefined;
+  }, []);
   const next = useMemo(() => (recorder ? following(document, round, cylinder) : undefined), [recorder, document, round, cylinder]);
   const before = recorder ? beside(document, cylinder, -1) : undefined;
   // What moved on by itself is what "the rest" is like.
@@ -53,19 +63,30 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
   );
   const go = useCallback(
     (to: number | undefined) => {
+      settle();
       leave();
       if (to !== undefined) onChoose(to);
     },
-    [leave, onChoose],
+    [settle, leave, onChoose],
   );
   const answer = useCallback(
-    (one: Answer) => {
+    (one: Answer, when = performance.now()) => {
       if (disabled) return;
-      const reading: Entries = one.sets.map(([path, value]) => [at(path, cylinder), value]);
-      const outcome = read({ key: one.key, label: one.label, cylinder, reading });
-      if (outcome === "stands" && one.whole && next !== undefined) onChoose(next);
+      const left = moved.current;
+      settle();
+      const of = (number: number): Entries => one.sets.map(([path, value]) => [at(path, number), value]);
+      // Nobody has looked at the next one yet: tan, worn is said of one plug. What would change it is of the next.
+      const soon = !one.whole && left?.to === cylinder && when - left.when < BREATH_MS;
+      const follows = soon && offer(document, of(left.from)).changes.length === 0;
+      const whose = follows ? left.from : cylinder;
+      const reading = of(whose);
+      const outcome = read({ key: one.key, label: one.label, cylinder: whose, reading });
+      if (follows) onChoose(whose);
+      if (outcome !== "stands" || !one.whole || next === undefined) return;
+      if (!one.alone) moved.current = { from: cylinder, to: next, when };
+      onChoose(next);
     },
-    [disabled, cylinder, read, next, onChoose],
+    [disabled, document, cylinder, read, settle, next, onChoose],
   );
   const shown = round && before !== undefined ? copied(document, round, before, cylinder) : [];
   const same = () => {
@@ -86,6 +107,7 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
     alike: disabled || alikeTo.length === 0 ? undefined : alike,
     next: useCallback(() => (next === undefined ? onWhole() : go(next)), [next, go, onWhole]),
     back: useCallback(() => go(before), [go, before]),
+    settle,
     following: next,
     before,
     figure,
