@@ -149,8 +149,8 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
       {grave.length > 0 && (
         <div role="group" aria-label={t("Each by itself")} className="flex flex-wrap items-center gap-1.5 border-l-4 border-rust pl-2">
           <span className="caption">{t("Each by itself:")}</span>
-          {grave.map((one) => (
-            <One key={one.path} one={one} disabled={recorder.disabled} onTake={() => accept([one])} />
+          {statements(grave).map((some) => (
+            <One key={some[0].path} one={some[0]} of={some} disabled={recorder.disabled} onTake={() => accept(some)} />
           ))}
         </div>
       )}
@@ -177,11 +177,27 @@ function Understood({ heard, recorder, onTaken }: UnderstoodProps) {
   );
 }
 
-/** One proposal: a tap takes it. */
-function One({ one, disabled, onTake }: { one: Proposal; disabled: boolean; onTake: () => void }) {
+const OF_A_CYLINDER = /^(\/(?:cylinders|tests\/\w+|tests\/\w+\/[^/]+\/readings|refit\/cylinders)\/)(\d+)(?=\/)/;
+
+/** What was said at once of several cylinders is one statement. */
+function statements(list: readonly Proposal[]): [Proposal, ...Proposal[]][] {
+  const found = new Map<string, [Proposal, ...Proposal[]]>();
+  for (const one of list) {
+    const key = `${one.path.replace(OF_A_CYLINDER, "$1")} ${JSON.stringify(one.value)} ${one.words}`;
+    const known = found.get(key);
+    if (known) known.push(one);
+    else found.set(key, [one]);
+  }
+  return [...found.values()];
+}
+
+/** One proposal, or the same of several cylinders: a tap takes it. */
+function One({ one, of = [one], disabled, onTake }: { one: Proposal; of?: readonly Proposal[]; disabled: boolean; onTake: () => void }) {
+  const others = of.slice(1).map(({ path }) => OF_A_CYLINDER.exec(path)?.[2]);
   return (
     <Button disabled={disabled} onClick={onTake} title={`“${one.words}”`}>
-      {spoken(one.path)}: <b>{saidOf(one.value)}</b>
+      {spoken(one.path)}
+      {others.length > 0 && t(" and of {{others}}", { others: others.join(", ") })}: <b>{saidOf(one.value)}</b>
       {one.confidence < 0.75 && " ?"}
     </Button>
   );
