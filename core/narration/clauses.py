@@ -6,12 +6,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import partial
 
+from core.language import say
 from core.narration.figures import Figures, Measured
 from core.narration.grammar import Grammar
 from core.narration.line import Draft
 from core.narration.numbers import Number, readings
 from core.narration.reading import Item, Reader, Sentence
-from core.narration.roles import Around, roles
+from core.narration.roles import Around, Roles, roles
 from core.narration.whose import MOST, Cylinders, Whose
 
 
@@ -26,6 +27,7 @@ class Clause:
     excepted: Cylinders = ()
     near: bool = False
     model: Cylinders = ()  # Same as one.
+    lost: bool = False  # Of a cylinder that is not there.
     rest: bool = False  # The others, where nobody was named in the line.
 
     def of(self, *kinds: str) -> list[Item]:
@@ -105,6 +107,9 @@ class Clauses:
             self.within = awaited
             self._runs(sentence, clauses, at, awaited=bool(awaited) or clause in listed)
             self._names(sentence, clause)
+            before = clauses[at - 1] if at else None
+            lost = bool(clause.of("strange")) or (before is not None and before.lost)
+            clause.lost = lost and not clause.who
             if awaited and silent and clause.who and self._goes_on(clause, awaited):
                 clause.who = tuple(dict.fromkeys((*awaited, *clause.who)))
             if at and self._goes_on_behind(clauses[at - 1], clause):
@@ -151,6 +156,17 @@ class Clauses:
         alone = len(clause.items) == 1 and clause.items[0].kind == "who" and not clause.figures
         ends = before.items[-1].kind == "who" and before.near and before.speaks
         return alone and ends and bool(clause.who) and clause.who[0] not in before.who
+
+    def _nobody(self, item: Item, around: Around, found: Roles) -> bool:
+        """Whether a figure names a cylinder that this engine has not; then that is asked."""
+        number = _only_number(item)
+        if number is None or not 0 < self.whose.count < number <= MOST or around.unit:
+            return False
+        names = around.marked or around.owns or (around.opens and around.speaks)
+        if not names or (found.score > 0 and not around.marked):
+            return False
+        self.draft.ask(say("This engine has no cylinder {number}.", number=number), "/")
+        return True
 
     def _ends_named(self, clauses: list[Clause], at: int) -> bool:
         before = clauses[at - 1] if at else None
@@ -263,6 +279,9 @@ class Clauses:
         if before is not None and before.kind == "same" and found.names:
             clause.model = found.names
             item.kind = "word"
+            return
+        if self._nobody(item, around, found):
+            item.kind = "strange"
             return
         item.kind = "who"
         item.what = ("number", found.names)

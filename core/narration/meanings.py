@@ -71,7 +71,7 @@ class Meanings(Clauses):
         texts = sentence.texts[clause.items[0].start : clause.items[-1].end]
         moods = self.grammar.moods
         elsewhere = moods["plan"].anywhere(texts) or moods["reference"].anywhere(texts)
-        return bool(clause.of("strange") or elsewhere)
+        return bool(clause.of("strange") or clause.lost or elsewhere)
 
     def _words_of(self, sentence: Sentence, clause: Clause, cylinders: Cylinders) -> None:
         """Each word of a clause that means something, denied where it is."""

@@ -74,6 +74,12 @@ class LineTests(TestCase):
                 with self.subTest(line=line, cylinder=one):
                     self.assertEqual(told(heard)[f"/cylinders/{one}/{place}"], word)
 
+    def test_what_is_said_of_a_cylinder_that_is_not_there_is_of_nobody(self):
+        (heard,) = listening("faces", 3, "two is tan, four black and wet with fuel, three white")
+        colours = {"/cylinders/2/plug/deposit_colour": "tan"}
+        colours["/cylinders/3/plug/deposit_colour"] = "white"
+        self.assertEqual((told(heard), len(heard.questions)), (colours, 1))
+
     def test_who_asks_says_nothing(self):
         line = "is that oil on three or fuel"
         (heard,) = listening("faces", 4, line)

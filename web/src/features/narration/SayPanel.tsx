@@ -193,11 +193,13 @@ function statements(list: readonly Proposal[]): [Proposal, ...Proposal[]][] {
 
 /** One proposal, or the same of several cylinders: a tap takes it. */
 function One({ one, of = [one], disabled, onTake }: { one: Proposal; of?: readonly Proposal[]; disabled: boolean; onTake: () => void }) {
-  const others = of.slice(1).map(({ path }) => OF_A_CYLINDER.exec(path)?.[2]);
+  const [number, ...others] = of.map(({ path }) => OF_A_CYLINDER.exec(path)?.[2]);
+  const place = spoken(one.path);
+  const all = [number, ...others].join(", ");
   return (
     <Button disabled={disabled} onClick={onTake} title={`“${one.words}”`}>
-      {spoken(one.path)}
-      {others.length > 0 && t(" and of {{others}}", { others: others.join(", ") })}: <b>{saidOf(one.value)}</b>
+      {others.length === 0 ? place : place.replace(t("cylinder {{number}}", { number }), t("cylinders {{all}}", { all }))}:{" "}
+      <b>{saidOf(one.value)}</b>
       {one.confidence < 0.75 && " ?"}
     </Button>
   );
