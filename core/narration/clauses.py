@@ -157,12 +157,12 @@ class Clauses:
         ends = before.items[-1].kind == "who" and before.near and before.speaks
         return alone and ends and bool(clause.who) and clause.who[0] not in before.who
 
-    def _nobody(self, item: Item, around: Around, found: Roles) -> bool:
+    def _nobody(self, item: Item, around: Around, found: Roles, *, said: bool) -> bool:
         """Whether a figure names a cylinder that this engine has not; then that is asked."""
         number = _only_number(item)
         if number is None or not 0 < self.whose.count < number <= MOST or around.unit:
             return False
-        names = around.marked or around.owns or (around.opens and around.speaks)
+        names = around.marked or around.owns or (around.opens and said)
         if not names or (found.score > 0 and not around.marked):
             return False
         self.draft.ask(say("This engine has no cylinder {number}.", number=number), "/")
@@ -267,6 +267,7 @@ class Clauses:
             speaks=speaks,
             joined=place == 0 and ((clause.joined and awaited) or self._ends_named(clauses, at)),
             within=self.within,
+            counts=self.figures.counts(),
             followed=at + 1 < len(clauses) and clauses[at + 1].items[0].kind == "run",
             awaited=awaited
             or bool(clause.of("who"))
@@ -280,7 +281,8 @@ class Clauses:
             clause.model = found.names
             item.kind = "word"
             return
-        if self._nobody(item, around, found):
+        said = behind is not None and behind.kind in ("value", "part", "same")
+        if self._nobody(item, around, found, said=said):
             item.kind = "strange"
             return
         item.kind = "who"

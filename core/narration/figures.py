@@ -96,6 +96,10 @@ class Figures:
         rounds = self.grammar.measures[name].rounds
         return not rounds or self.round in rounds
 
+    def counts(self) -> bool:
+        """Whether something is counted here."""
+        return self.named is not None and self.grammar.measures[self.named].dimension == "count"
+
     def round_measures(self) -> bool:
         return self.round in self.grammar.raw["round_figure"]
 

@@ -14,7 +14,7 @@ from core.knowledge.plug_words import plug_words
 
 HERE = Path(__file__).parent
 Phrase = tuple[str, ...]
-ENDINGS = ("ing", "ed", "es", "s")
+ENDINGS = ("ing", "ed", "es", "s", "ly")
 NO_SUBJECTS = ("plug_subjects", "units", "plausible")
 
 

@@ -50,6 +50,7 @@ class Listener(Meanings):
         self.known: dict[str, Any] = _by_path(document) if document else {}
         self.has_distributor = document is None or _distributor(document["engine"])
         self.part: str | None = None
+        self.stale = False
         self._spoken: dict[int, dict[str, Any]] = {}
         self.origin: dict[str, tuple[str, int]] = {}  # Of which place of whom a path is.
         self._visits: dict[int, dict[str, Any]] = {}  # Since somebody was named last.

@@ -32,6 +32,7 @@ class Meanings(Clauses):
 
     part: str | None
     line_part: str | None
+    stale: bool  # The part was named of somebody else.
     open_parts: list[str]
     last: Meaning | None
     alone: bool
@@ -65,6 +66,7 @@ class Meanings(Clauses):
         self.open_parts = [] if clause.speaks else [*self.open_parts, *parts]
         if parts:
             self.line_part = self.part = self._own_part(parts[-1])
+            self.stale = False
 
     def _says_nothing_here(self, sentence: Sentence, clause: Clause) -> bool:
         """Whether a clause is of a part that is not ours, of a plan, or of what should be."""
@@ -195,12 +197,14 @@ class Meanings(Clauses):
             return found, CARRIED
         if self.line_part and self._blocks(self.line_part) and not clause.who:
             return [], SURE
-        if self.part and (found := self._of_part(item.what, self.part)):
+        if self.part and not self.stale and (found := self._of_part(item.what, self.part)):
             return found, GUESSED
         for place, part in enumerate(self.grammar.raw["rounds"][self.round]):
             found = self._of_part(item.what, part)
             if found:
                 return found, CARRIED if not place else GUESSED
+        if self.part and (found := self._of_part(item.what, self.part)):
+            return found, GUESSED  # One and two strong too.
         own = {one.part for one in item.what}
         if len(own) == 1 and item.end - item.start > 1:
             return self._of_part(item.what, own.pop()), GUESSED
@@ -404,7 +408,7 @@ class Meanings(Clauses):
         if cylinders and cylinders != self.whose.last:
             for one in cylinders:
                 self._visits[one] = {}
-            self.part = None
+            self.stale = True
         self.whose.name(cylinders)
 
     def _own_part(self, part: str) -> str:

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from core.narration.grammar import Grammar, Phrases, stem
+from core.narration.grammar import Grammar, Meaning, Phrases, stem
 from core.narration.numbers import JOINS, UNITS, run_at
 from core.narration.tokens import ENDS, Token, written
 
@@ -247,15 +247,22 @@ class Reader:
                 found.append(Item(kind, at, hit[0], hit[1]))
         if at in self._place:
             place = self._place[at]
-            for hit in self.grammar.phrases.every(self._reduced, place):
-                end = self._shown[hit[0] - 1] + 1
-                within = any(one in self.breaks and one not in JOINS for one in texts[at:end])
-                own = {one.part for one in hit[1]}
-                alone = len(own) == 1 and hit[0] - place > 1 and own <= self._unmistakable
-                if not within and (alone or own & self._parts):
-                    found.append(Item("value", at, end, hit[1]))
-                    break
+            hits = [hit for hit in self.grammar.phrases.every(self._reduced, place)
+                    if not self._divided(texts, at, hit[0])]  # fmt: skip
+            here = [hit for hit in hits if any(one.part in self._parts for one in hit[1])]
+            alone = [hit for hit in hits if hit[0] - place > 1 and self._unmistaken(hit[1])]
+            if chosen := here or alone:
+                found.append(Item("value", at, self._shown[chosen[0][0] - 1] + 1, chosen[0][1]))
         return found
+
+    def _divided(self, texts: Sequence[str], at: int, end: int) -> bool:
+        """Whether a stop stands within a phrase."""
+        within = texts[at : self._shown[end - 1] + 1]
+        return any(one in self.breaks and one not in JOINS for one in within)
+
+    def _unmistaken(self, meanings: Sequence[Meaning]) -> bool:
+        parts = {one.part for one in meanings}
+        return len(parts) == 1 and parts <= self._unmistakable
 
     def _nouns(self, texts: Sequence[str]) -> set[str]:
         """The parts that a sentence names."""

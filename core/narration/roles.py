@@ -50,6 +50,8 @@ class Around:
         The next clause begins with a figure.
     within : tuple of int
         The group that was named before it.
+    counts : bool
+        Something is counted by cylinder: first whose, then how many.
     """
 
     marked: bool = False
@@ -64,6 +66,7 @@ class Around:
     joined: bool = False
     followed: bool = False
     within: tuple[int, ...] = ()
+    counts: bool = False
 
 
 @dataclass(frozen=True)
@@ -148,6 +151,8 @@ def _as_placed(named: Sequence[bool], around: Around) -> float:
     score = 0.0
     if around.marked or around.near:
         score += (MARKED if around.marked else FITS + BARE) * (1 if first else -1)
+    if around.counts and several and not around.awaited:
+        score += FITS * (2 if first else -1)
     if around.owns:
         score += MARKED * (1 if last else -1)
     if (
