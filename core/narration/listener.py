@@ -372,5 +372,6 @@ def _by_path(document: Mapping[str, Any]) -> dict[str, Any]:
 
 def _after(known: Mapping[str, Any], lists: tuple[str, ...]) -> int:
     """The first number that no item of some lists has for its name."""
-    names = {path.split("/")[3] for path in known if path.startswith(lists)}
+    items = (path.split("/") for path in known if path.startswith(lists))
+    names = {steps[3] for steps in items if len(steps) > 4}
     return max((int(one) + 1 for one in names if one.isdigit()), default=0)

@@ -1,6 +1,7 @@
 """What is said becomes what was meant; the rest is said to be not understood."""
 
 import json
+import random
 import subprocess
 import sys
 from collections import Counter
@@ -13,11 +14,13 @@ from bench.narration import heard, judged, lines
 from core import vocabulary as words
 from core.document import check_document
 from core.document.observations import apply
+from core.errors import DocumentRefused
 from core.narration import Listener
 from core.narration.grammar import grammar
 from core.narration.numbers import readings
 from core.narration.tokens import tokens_of
 from core.tests.documents import document
+from core.tests.random_documents import random_document
 
 PHRASES = grammar().phrases.by_first.values()
 SPOKEN = sorted({word for own in PHRASES for phrase, _ in own for word in phrase} | {
@@ -100,6 +103,19 @@ class LineTests(TestCase):
         for said in (grave, several):
             self.assertTrue(said.proposals)
             self.assertTrue(all(one.apart for one in said.proposals))
+
+    def test_a_line_is_heard_whatever_the_record_holds(self):
+        rounds = (None, *words.words_of(words.SpokenRound))
+        for seed in range(60):
+            try:
+                made = check_document(random_document(random.Random(seed)))
+            except DocumentRefused:
+                continue
+            for round_ in rounds:
+                listener = Listener(made, round_)
+                for line in ("one is tan, gap forty thou", "two same as one", "new coil on one"):
+                    with self.subTest(seed=seed, round=round_, line=line):
+                        listener.hear(line)
 
     def test_codes_are_codes_wherever_they_are_said(self):
         (heard,) = listening("running", 4, "light's on, p0301 and P0171 stored")
