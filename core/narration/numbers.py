@@ -157,6 +157,8 @@ def _wholes(run: tuple[str, ...], at: int) -> Iterator[Number]:
     first = run[at]
     if first in ARTICLE or first in LARGE:
         start = at + (first in ARTICLE)
+        if run[start : start + 1] == () or run[start] not in LARGE:
+            return
         size = LARGE[run[start]]
         yield from _after(run, at, start + 1, size)
         return

@@ -24,7 +24,8 @@ from core.tests.random_documents import random_document
 
 PHRASES = grammar().phrases.by_first.values()
 SPOKEN = sorted({word for own in PHRASES for phrase, _ in own for word in phrase} | {
-    "one", "two", "three", "forty", "point", "hundred", "number", "same", "as", "all", "no", ",",
+    "one", "two", "three", "forty", "point", "hundred", "a", "thousand", "eight",
+    "cranked", "at", "puffs", "number", "same", "as", "all", "no", ",",
     "gap", "thou", "bar", "oh", "the rest", "correction", "'s", "0.8", "1,400", "over", "off", ":",
 })  # fmt: skip
 
