@@ -275,7 +275,7 @@ class Listener(Meanings):
         """What no table took, clause by clause, in the line's own words."""
         for clause in clauses:
             strange = clause.of("strange")
-            open_ = clause.of("value", "figure", "word")
+            open_ = clause.of("value", "figure", "word", "same")
             said = clause.of("said")
             if strange or (open_ and not said):
                 self.draft.left.append(

@@ -65,7 +65,7 @@ class Whose:
         if len(own) == 1 and len(self.last) == 1 and own != self.last:
             ahead = self._at(own[0]) - self._at(self.last[0])
             self.step = -1 if ahead == -1 else 1
-        if own != self.last:
+        if not set(self.last) <= set(own):  # Three, then three and four: the same are spoken of.
             self.before = self.last
         self.last = own
         self.named += [one for one in own if one not in self.named]

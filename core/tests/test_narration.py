@@ -155,6 +155,12 @@ class TalkTests(TestCase):
         self.assertEqual(listening("faces", 4, "two same as one")[0].not_understood,
                          ("two same as one",))  # fmt: skip
 
+    def test_of_several_the_same_is_said_and_where_nobody_knows_of_what_it_is_handed_back(self):
+        (heard,) = listening("faces", 4, "two smells of fuel, three and four as well")
+        self.assertEqual(told(heard), {f"/cylinders/{n}/plug/smell": "fuel" for n in (2, 3, 4)})
+        (heard,) = listening("faces", 4, "three and four the same")
+        self.assertEqual((told(heard), bool(heard.not_understood)), ({}, True))
+
     def test_what_contradicts_is_asked_back_and_a_correction_is_not(self):
         _, doubt, right = listening(
             "faces", 4, "four was dry", "four, wet", "correction, four is wet"
