@@ -114,18 +114,19 @@ AUTHENTICATION_BACKENDS = [
     "axes.backends.AxesStandaloneBackend",  # Slows down guessing, before anything is compared.
     "django.contrib.auth.backends.ModelBackend",
 ]
-# Wrong passwords are counted for the account and, apart from it, for the address they come from;
-# in a table of their own, which no amount of other requests empties.
+# Wrong passwords are counted for the address they come from and, where its person never came in
+# from there, for the account; in a table of their own, which no amount of other requests empties.
 AXES_FAILURE_LIMIT = int(os.environ.get("LOG_IN_TRIES", "15"))
 AXES_COOLOFF_TIME = timedelta(minutes=10)
-AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
+AXES_LOCKOUT_PARAMETERS = "server.shops.account_log.by_what_guesses_count"
 AXES_USERNAME_FORM_FIELD = "username"  # As it is handed to authenticate().
 AXES_CLIENT_IP_CALLABLE = "server.api.access.address_of"
 AXES_DISABLE_ACCESS_LOG = True
 AXES_VERBOSE = False
 SILENCED_SYSTEM_CHECKS = ["axes.W002"]  # Its middleware only words the refusal; SessionView does.
 SESSION_ENGINE = "server.shops.sessions"
-SESSION_COOKIE_AGE = 14 * 24 * 3600  # Ends so long after it was last used.
+SESSION_COOKIE_AGE = 14 * 24 * 3600  # Ends so long after it was last used,
+SESSION_ENDS_S = 90 * 24 * 3600  # and so long after it began, however much it is used.
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE

@@ -38,6 +38,8 @@ urlpatterns = [
     path("api/me/sessions", accounts.MySessionsView.as_view()),
     path("api/me/keys", shop_keys.MyKeysView.as_view()),
     path("api/me/keys/<uuid:key_id>", shop_keys.MyKeyView.as_view()),
+    path("api/me/log", accounts.MyAccountLogView.as_view()),
+    path("api/shop/log", accounts.AccountLogView.as_view()),
     path("api/shop/keys", shop_keys.ShopKeysView.as_view()),
     path("api/shop/keys/<uuid:key_id>", shop_keys.ShopKeyView.as_view()),
     path("calendar/<str:secret>.ics", shop_keys.calendar),

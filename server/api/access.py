@@ -34,9 +34,7 @@ class Session(SessionAuthentication):
 
     def authenticate(self, request: Request) -> Any:
         found = super().authenticate(request)
-        if found is not None:
-            prolong(request._request)
-        return found
+        return found if found is None or prolong(request._request) else None
 
     def enforce_csrf(self, request: Any) -> None:
         try:

@@ -18,12 +18,14 @@ from typing import Any
 
 from django.core.files.base import File
 from django.core.files.storage import default_storage
+from django.core.management import call_command
 from django.db import connection
 
 from server.photos.models import Photo
 
 DUMP = "database.dump"
 MEDIA = "media/"
+EMPTIED = "DROP SCHEMA public CASCADE; CREATE SCHEMA public"
 
 
 class BackupFailed(Exception):
@@ -68,7 +70,8 @@ def _pack(packed: tarfile.TarFile, name: str) -> None:
 def restore(file: Path) -> int:
     """Put the database and the storage back as they were; returns how many files came back.
 
-    Everything that the database holds is replaced, in one transaction.
+    Everything that the database holds is replaced, in one transaction; what an older version wrote
+    is brought up to date after it.
 
     Raises
     ------
@@ -84,9 +87,12 @@ def restore(file: Path) -> int:
             with (Path(folder) / DUMP).open("wb") as target:
                 shutil.copyfileobj(dump, target)
             names = packed.getnames()  # Reads to the end: a file that was cut off stops here.
+            script = Path(folder) / "restore.sql"
+            _run("pg_restore", "--no-owner", f"--file={script}", str(Path(folder) / DUMP))
+            # Whatever stands there goes, tables of a newer Fiacre too, in the same transaction.
             _run(
-                "pg_restore", "--clean", "--if-exists", "--no-owner", "--single-transaction",
-                "--exit-on-error", f"--dbname={_name()}", str(Path(folder) / DUMP),
+                "psql", "--quiet", "--no-psqlrc", "--single-transaction", "--set=ON_ERROR_STOP=1",
+                "--output=/dev/null", f"--command={EMPTIED}", f"--file={script}",
             )  # fmt: skip
             media = [name for name in names if name.startswith(MEDIA)]
             for name in media:
@@ -94,6 +100,7 @@ def restore(file: Path) -> int:
     except (tarfile.TarError, EOFError, KeyError, OSError) as error:
         raise BackupFailed(f"{file} is no whole backup: {error}") from None
     connection.close()
+    call_command("migrate", verbosity=0, interactive=False)  # It may be of an older version.
     return len(media)
 
 

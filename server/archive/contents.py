@@ -11,7 +11,7 @@ from server.engines.models import Engine
 from server.inspections.models import Inspection, Observation
 from server.photos.models import Photo
 from server.reports.models import ReportLink, Signing
-from server.shops.models import HouseRules, Shop, User
+from server.shops.models import AccountEvent, HouseRules, Shop, User
 from server.training.models import Attempt, OwnCase, PlugReading, TrainingClass
 
 VERSION = 1
@@ -41,6 +41,7 @@ class Rows:
     model: type[Model]
     shop: str  # The way from a row to its shop.
     without: frozenset[str] = field(default_factory=frozenset)
+    newer: bool = False  # Archives from before it was kept have no file of it.
 
     @property
     def name(self) -> str:
@@ -54,6 +55,7 @@ class Rows:
 EVERYTHING = (
     Rows(Shop, "pk"),
     Rows(User, "shop", frozenset({"password", "last_login"})),
+    Rows(AccountEvent, "shop", newer=True),
     Rows(HouseRules, "shop"),
     Rows(Client, "shop"),
     Rows(Engine, "shop"),

@@ -9,6 +9,7 @@ from rest_framework.request import Request
 
 from server.api.views import ShopView
 from server.archive.writing import whole
+from server.shops.account_log import Kind, note
 
 
 class ShopArchiveView(ShopView):
@@ -20,6 +21,7 @@ class ShopArchiveView(ShopView):
         operation_id="shop_archive", responses={(200, "application/zip"): OpenApiTypes.BINARY}
     )
     def get(self, request: Request) -> FileResponse:
+        note(request._request, Kind.EXPORTED, self.user, told="the shop's archive")
         return FileResponse(
             whole(self.user.shop),
             as_attachment=True,

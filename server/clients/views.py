@@ -21,6 +21,7 @@ from server.api.views import ChangedMeanwhile, ShopView
 from server.clients import services
 from server.clients.models import Client
 from server.engines.views import called
+from server.shops.account_log import Kind, note
 
 MOST_LISTED = 100
 
@@ -113,6 +114,7 @@ class ClientView(ClientsOnlyView):
     @extend_schema(operation_id="erase_client", responses={204: None})
     def delete(self, request: Request, client_id: str) -> Response:
         services.erase(self.one(client_id))
+        note(request._request, Kind.ERASED, self.user, told=f"client {client_id}")
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 
@@ -124,6 +126,7 @@ class ClientDataView(ClientsOnlyView):
     )
     def get(self, request: Request, client_id: str) -> Any:
         client = self.one(client_id)
+        note(request._request, Kind.EXPORTED, self.user, told=f"client {client_id}")
         data = json.dumps(services.everything(client), ensure_ascii=False, indent=2).encode()
         return download(data, "application/json", f"client-{client.pk}.json")
 

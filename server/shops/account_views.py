@@ -7,6 +7,7 @@ from typing import Any, cast
 from zoneinfo import available_timezones
 
 from django.contrib.auth import update_session_auth_hash
+from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect
@@ -22,8 +23,9 @@ from core.language import LANGUAGES
 from server.api.access import SignedIn as AnybodySignedIn
 from server.api.views import ShopView
 from server.shops import accounts, logo, second_factor
+from server.shops.account_log import MOST_SHOWN, Kind, note
 from server.shops.keys import end_keys
-from server.shops.models import Paper, Shop, SignedIn, Units, User
+from server.shops.models import AccountEvent, Paper, Shop, SignedIn, Units, User
 from server.shops.sessions import MUST_ENROL, end_all
 from server.shops.tasks import mail_link
 from server.shops.views import PersonSerializer, signed_in
@@ -110,6 +112,15 @@ class OwnSessionSerializer(serializers.Serializer[Any]):
     here = serializers.BooleanField()
 
 
+class AccountEventSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(choices=Kind.choices)
+    whom = serializers.CharField(source="whom.name")
+    by = serializers.CharField(source="by.name")
+    address = serializers.CharField()
+    told = serializers.CharField()
+    at = serializers.DateTimeField()
+
+
 class ShopSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=200)
     address = serializers.CharField(max_length=1000, allow_blank=True)
@@ -177,6 +188,7 @@ class WelcomeView(DoorView):
     def post(self, request: Request, who: str, token: str) -> Response:
         given = accounts.Newcomer(**self.given(WelcomeSerializer))
         user = accounts.welcome(who, token, given)
+        note(request._request, Kind.LINK_USED, user)
         if second_factor.confirmed(user):
             # A link does not stand in for the second factor: the door asks for it.
             raise exceptions.AuthenticationFailed(
@@ -194,8 +206,8 @@ class ForgottenView(DoorView):
     def post(self, request: Request) -> Response:
         email = self.given(ForgottenSerializer)["email"].lower()
         user = User.objects.filter(email=email, is_active=True).select_related("shop").first()
-        if user is not None:
-            mail_link(user, _origin(request))
+        if user is not None and mail_link(user, _origin(request)):
+            note(request._request, Kind.LINK_MADE, user, told="asked for at the door")
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 
@@ -216,12 +228,15 @@ class PeopleView(ShopView):
         given = InvitationSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         invited = accounts.invite(self.user.shop, **given.validated_data)
+        note(request._request, Kind.INVITED, invited, told=invited.role)
         return _link(request, invited, status.HTTP_201_CREATED)
 
 
 def _link(request: Request, user: User, code: int = status.HTTP_200_OK) -> Response:
+    """A way in goes to its person's own address; only where there is no mail it is handed over."""
     origin = _origin(request)
-    body = {"address": origin + accounts.link_of(user), "mailed": mail_link(user, origin)}
+    mailed = mail_link(user, origin)
+    body = {"address": "" if mailed else origin + accounts.link_of(user), "mailed": mailed}
     return Response(PersonalLinkSerializer(body).data, status=code)
 
 
@@ -244,7 +259,11 @@ class PersonView(ShopView):
         given = ColleagueSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         person, said = self.person(person_id), given.validated_data
+        before = person.role, person.is_active
         accounts.change(person, role=said["role"], active=said["is_active"], name=said["name"])
+        if before != (person.role, person.is_active):
+            told = person.role if person.is_active else "shut out"
+            note(request._request, Kind.ROLE, person, told=told)
         return Response(ColleagueSerializer(person).data)
 
     @extend_schema(operation_id="new_link", request=None, responses=PersonalLinkSerializer)
@@ -252,6 +271,7 @@ class PersonView(ShopView):
         person = self.person(person_id)
         if not person.is_active:
             raise exceptions.ValidationError({"active": "an account that may come in"})
+        note(request._request, Kind.LINK_MADE, person)
         return _link(request, person)
 
 
@@ -316,6 +336,7 @@ class MyPasswordView(OwnThingsView):
         self.user.save(update_fields=["password"])
         end_all(self.user, but=request.session.session_key)
         end_keys(self.user)
+        note(request._request, Kind.PASSWORD, self.user)
         update_session_auth_hash(request._request, self.user)
         return Response(status=status.HTTP_204_NO_CONTENT)
 
@@ -343,6 +364,7 @@ class MySecondFactorView(OwnThingsView):
         codes = second_factor.confirm(self.user, given.validated_data["code"])
         end_keys(self.user)
         request.session.pop(MUST_ENROL, None)
+        note(request._request, Kind.FACTOR_ADDED, self.user)
         return Response(RecoverySerializer({"codes": codes}).data)
 
 
@@ -360,6 +382,7 @@ class ForgetSecondFactorView(OwnThingsView):
             raise exceptions.PermissionDenied("This shop wants a second factor.", "required")
         second_factor.forget(self.user)
         end_keys(self.user)
+        note(request._request, Kind.FACTOR_TAKEN, self.user)
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 
@@ -383,6 +406,30 @@ class MySessionsView(OwnThingsView):
     def delete(self, request: Request) -> Response:
         end_all(self.user, but=request.session.session_key)
         return Response(status=status.HTTP_204_NO_CONTENT)
+
+
+class MyAccountLogView(OwnThingsView):
+    """What happened to one's own account."""
+
+    @extend_schema(operation_id="my_account_log", responses=AccountEventSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return _happened(AccountEvent.objects.filter(whom=self.user))
+
+
+class AccountLogView(ShopView):
+    """What happened to the shop's accounts, for its owners."""
+
+    owners_only = ("GET",)
+
+    @extend_schema(operation_id="account_log", responses=AccountEventSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        return _happened(AccountEvent.objects.filter(shop_id=self.user.shop_id))
+
+
+def _happened(rows: QuerySet[AccountEvent]) -> Response:
+    """The latest of some events."""
+    latest = rows.select_related("whom", "by")[:MOST_SHOWN]
+    return Response(AccountEventSerializer(latest, many=True).data)
 
 
 class ShopDetailsView(ShopView):

@@ -20,6 +20,7 @@ from server.api.views import ShopView
 from server.inspections.due import due_of_shop
 from server.inspections.models import Inspection
 from server.shops import keys, second_factor
+from server.shops.account_log import Kind, note
 from server.shops.account_views import Guessing, OwnThingsView, PasswordField
 from server.shops.models import AccessKey
 
@@ -76,6 +77,7 @@ class MyKeysView(OwnThingsView):
         self.check_password(asked.pop("password"))
         self._check_factor(asked.pop("code", ""))
         made, secret = keys.make(self.user, **asked)
+        note(request._request, Kind.KEY_MADE, self.user, told=made.name)
         calendar = made.scope == AccessKey.Scope.CALENDAR
         address = request.build_absolute_uri(f"/calendar/{secret}.ics") if calendar else ""
         body = {"secret": secret, "address": address}
@@ -109,7 +111,9 @@ class ShopKeyView(ShopView):
     @extend_schema(operation_id="revoke_shop_key", responses={204: None})
     def delete(self, request: Request, key_id: str) -> Response:
         rows = AccessKey.objects.filter(user__shop_id=self.user.shop_id)
-        get_object_or_404(rows, pk=key_id).delete()
+        key = get_object_or_404(rows, pk=key_id)
+        key.delete()
+        note(request._request, Kind.KEY_TAKEN, key.user, told=key.name)
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 
@@ -118,7 +122,9 @@ class MyKeyView(OwnThingsView):
 
     @extend_schema(operation_id="revoke_key", responses={204: None})
     def delete(self, request: Request, key_id: str) -> Response:
-        get_object_or_404(self.user.keys, pk=key_id).delete()
+        key = get_object_or_404(self.user.keys, pk=key_id)
+        key.delete()
+        note(request._request, Kind.KEY_TAKEN, self.user, told=key.name)
         return Response(status=status.HTTP_204_NO_CONTENT)
 
 

@@ -151,6 +151,43 @@ class AccessKey(models.Model):
         return f"{self.name} ({self.scope})"
 
 
+class AccountEvent(models.Model):
+    """One thing that happened to somebody's account. Never changed."""
+
+    class Kind(models.TextChoices):
+        CAME_IN = "came-in"
+        INVITED = "invited"
+        LINK_MADE = "link-made"
+        LINK_USED = "link-used"
+        PASSWORD = "password-changed"
+        FACTOR_ADDED = "factor-added"
+        FACTOR_TAKEN = "factor-taken"
+        KEY_MADE = "key-made"
+        KEY_TAKEN = "key-taken"
+        ROLE = "role-changed"
+        EXPORTED = "exported"
+        ERASED = "erased"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="+")
+    kind = models.CharField(max_length=20, choices=Kind.choices)
+    whom = models.ForeignKey(User, on_delete=models.CASCADE, related_name="happened")
+    by = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    address = models.CharField(max_length=64)
+    told = models.CharField(max_length=200, blank=True, default="")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-at"]
+        indexes = [
+            models.Index(fields=["shop", "-at"], name="account_log_of_a_shop"),
+            models.Index(fields=["whom", "kind", "address"], name="account_log_of_a_person"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.at:%Y-%m-%d}"
+
+
 class HouseRules(models.Model):
     """One version of a shop's house rules, as the contract's `house_rules` spells them.
 

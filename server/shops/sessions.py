@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth import SESSION_KEY
 from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
 from django.http import HttpRequest
@@ -11,7 +12,7 @@ from django.utils import timezone
 
 from server.shops.models import SignedIn, User
 
-DEVICE, SEEN = "device", "seen"
+DEVICE, SEEN, BEGAN = "device", "seen", "began"
 MUST_ENROL = "must-enrol"
 RENEWED_AFTER_S = 3600  # A session in use is prolonged so often, not with every key.
 
@@ -33,7 +34,7 @@ class SessionStore(DatabaseStore):
 def began(request: HttpRequest, user: User) -> None:
     """Note where somebody signed in, and whether they have to add a second factor first."""
     request.session[DEVICE] = request.headers.get("User-Agent", "")[:200]
-    request.session[SEEN] = timezone.now().timestamp()
+    request.session[SEEN] = request.session[BEGAN] = timezone.now().timestamp()
     if user.shop.second_factor:
         from server.shops.second_factor import confirmed
 
@@ -46,11 +47,15 @@ def is_of_somebody(key: str) -> bool:
     return bool(rows.filter(user__is_active=True).exists())
 
 
-def prolong(request: HttpRequest) -> None:
-    """Begin the idle time anew for a session in use."""
+def prolong(request: HttpRequest) -> bool:
+    """Begin the idle time anew for a session in use; False if it is over, whatever its use."""
     now = timezone.now().timestamp()
+    if now - request.session.setdefault(BEGAN, now) > settings.SESSION_ENDS_S:
+        request.session.flush()
+        return False
     if now - request.session.get(SEEN, now) > RENEWED_AFTER_S:
         request.session[SEEN] = now
+    return True
 
 
 def end_all(user: User, *, but: str | None = None) -> None:

@@ -9,6 +9,7 @@ from django.conf import settings
 from django.core.mail import send_mail
 from django.utils import timezone
 from django_tasks import task
+from django_tasks.base import Task
 
 from server.shops.accounts import link_of
 from server.shops.models import User
@@ -23,6 +24,21 @@ def mail_link(user: User, origin: str) -> bool:
         return False
     send_link.enqueue(str(user.pk), origin)
     return True
+
+
+def mail_warning(user: User, text: str) -> None:
+    """Have a person told by mail what was done to their account, where mail is set up."""
+    if settings.EMAIL_HOST:
+        send_warning.enqueue(user.email, user.shop.name, text)
+
+
+@task
+def send_warning(email: str, shop: str, text: str, tried: int = 0) -> bool:
+    """Mail somebody what happened to their account, and what to do if it was not them."""
+    body = f"{text}\n\nIf that was not you, ask an owner of {shop} to shut the account at once.\n"
+    return _sent(f"Your account at {shop}", body, email) or _later(
+        send_warning, tried, email, shop, text
+    )
 
 
 @task(priority=50)  # Somebody waits at the door.
@@ -42,12 +58,28 @@ def send_link(person: str, origin: str, tried: int = 0) -> bool:
         f"{user.name},\n\nset a password for {user.shop.name} here:\n\n{origin}{link_of(user)}\n\n"
         "The link works once and for three days. If you did not ask for it, do nothing.\n"
     )
+    return _sent(f"Your way into {user.shop.name}", text, user.email) or _later(
+        send_link, tried, person, origin
+    )
+
+
+def _sent(subject: str, text: str, email: str) -> bool:
     try:
-        send_mail(f"Your way into {user.shop.name}", text, None, [user.email])
+        send_mail(subject, text, None, [email])
     except (SMTPException, OSError):
-        if tried + 1 >= TRIES:
-            raise
-        again = send_link.using(run_after=timezone.now() + FIRST_WAIT * 2**tried)
-        again.enqueue(person, origin, tried + 1)
         return False
     return True
+
+
+def _later(job: Task[..., bool], tried: int, *given: str) -> bool:
+    """Try once more after a while that doubles.
+
+    Raises
+    ------
+    OSError
+        If the mail server took nothing for half an hour.
+    """
+    if tried + 1 >= TRIES:
+        raise OSError("the mail server takes nothing")
+    job.using(run_after=timezone.now() + FIRST_WAIT * 2**tried).enqueue(*given, tried + 1)
+    return False

@@ -18,8 +18,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from server.shops import second_factor
-from server.shops.models import User
-from server.shops.sessions import MUST_ENROL, began
+from server.shops.account_log import note
+from server.shops.models import AccountEvent, User
+from server.shops.sessions import DEVICE, MUST_ENROL, began
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -88,6 +89,7 @@ def signed_in(request: Request, user: User) -> Response:
     """Begin somebody's session, however they proved who they are."""
     login(request._request, user, backend=BACKEND)
     began(request._request, user)
+    note(request._request, AccountEvent.Kind.CAME_IN, user, told=request.session[DEVICE])
     return Response(person(request, user))
 
 

@@ -184,6 +184,52 @@ class OwnAccountTests(AccountCase):
         self.assertNotIn("0x", refused.content.decode(), "no address of the server's memory")
 
 
+class AccountLogTests(AccountCase):
+    def log(self, address="/api/shop/log"):
+        return [(one["kind"], one["whom"], one["by"]) for one in self.client.get(address).json()]
+
+    def test_who_came_in_and_what_was_changed_by_whom(self):
+        bo, session = self.colleague(), Client(REMOTE_ADDR="10.9.0.7")
+        self.post(f"/api/people/{bo.pk}")
+        self.post(f"/api{link_of(bo)}", {"name": bo.name, "password": NEW}, session)
+        self.role(bo, role="viewer")
+        self.client.get("/api/shop/archive")
+        mine = (self.owner.name, self.owner.name)
+        self.assertEqual(
+            self.log(),
+            [
+                ("exported", *mine),
+                ("role-changed", bo.name, self.owner.name),
+                ("came-in", bo.name, bo.name),
+                ("link-used", bo.name, bo.name),
+                ("link-made", bo.name, self.owner.name),
+            ],
+        )
+        self.assertEqual(session.get("/api/shop/log").status_code, 403)
+        own = session.get("/api/me/log").json()
+        self.assertEqual({one["whom"] for one in own}, {bo.name})
+        self.assertIn("10.9.0.7", {one["address"] for one in own})
+
+    def test_a_way_in_goes_to_its_own_address_and_its_use_is_told_there(self):
+        bo = self.colleague()
+        with override_settings(EMAIL_HOST="mail.example.test"):
+            made = self.post(f"/api/people/{bo.pk}").json()
+            self.assertEqual(made, {"address": "", "mailed": True})
+            self.post(f"/api{link_of(bo)}", {"name": bo.name, "password": NEW}, Client())
+        self.assertEqual([one.to for one in mail.outbox], [[bo.email]] * 2)
+        self.assertIn("set your password by a link", mail.outbox[1].body)
+
+    def test_a_session_ends_however_much_it_is_used(self):
+        self.sign_in(self.owner.email, client=self.client)
+        with override_settings(SESSION_ENDS_S=3600):
+            self.assertEqual(self.client.get("/api/people").status_code, 200)
+            session = self.client.session
+            session["began"] -= 3700
+            session.save()
+            self.assertEqual(self.client.get("/api/people").status_code, 401)
+            self.assertEqual(self.client.get("/api/session").status_code, 401)
+
+
 @override_settings(AXES_FAILURE_LIMIT=4)
 class GuessingTests(AccountCase):
     def setUp(self):
@@ -201,6 +247,18 @@ class GuessingTests(AccountCase):
         self.assertEqual(answers[-1], 429)
         right = Client(REMOTE_ADDR="10.0.0.99")
         self.assertEqual(self.sign_in(self.owner.email, client=right).status_code, 429)
+
+    def test_a_stranger_keeps_nobody_out_of_where_they_came_in_before(self):
+        usual = Client(REMOTE_ADDR="10.0.0.99")
+        self.assertEqual(self.sign_in(self.owner.email, client=usual).status_code, 200)
+        for at in range(6):
+            stranger = Client(REMOTE_ADDR=f"10.0.0.{at}")
+            self.sign_in(self.owner.email, "guessed", stranger)
+        self.assertEqual(self.sign_in(self.owner.email, client=stranger).status_code, 429)
+        self.assertEqual(self.sign_in(self.owner.email, client=usual).status_code, 200)
+        for _ in range(4):
+            self.sign_in(self.owner.email, "guessed", usual)
+        self.assertEqual(self.sign_in(self.owner.email, client=usual).status_code, 429)
 
     def test_one_try_at_each_of_many_accounts(self):
         for at in range(4):

@@ -70,7 +70,7 @@ class WatchingTests(TestCase):
                 }}
             )  # fmt: skip
             try:
-                raise ZeroDivisionError
+                raise ZeroDivisionError(f"Key (email)=({CLIENT}) already exists")
             except ZeroDivisionError:
                 sentry_sdk.capture_exception()
         told = json.dumps(sent[0], default=str)

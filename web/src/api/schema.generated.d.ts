@@ -729,6 +729,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What happened to one's own account. */
+        get: operations["my_account_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/password": {
         parameters: {
             query?: never;
@@ -970,6 +987,23 @@ export interface paths {
         post?: never;
         /** @description Taking somebody's back. */
         delete: operations["revoke_shop_key"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What happened to the shop's accounts, for its owners. */
+        get: operations["account_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1289,6 +1323,31 @@ export interface components {
             /** Format: date-time */
             readonly used: string | null;
         };
+        AccountEvent: {
+            kind: components["schemas"]["AccountEventKindEnum"];
+            whom: string;
+            by: string;
+            address: string;
+            told: string;
+            /** Format: date-time */
+            at: string;
+        };
+        /**
+         * @description * `came-in` - Came In
+         *     * `invited` - Invited
+         *     * `link-made` - Link Made
+         *     * `link-used` - Link Used
+         *     * `password-changed` - Password
+         *     * `factor-added` - Factor Added
+         *     * `factor-taken` - Factor Taken
+         *     * `key-made` - Key Made
+         *     * `key-taken` - Key Taken
+         *     * `role-changed` - Role
+         *     * `exported` - Exported
+         *     * `erased` - Erased
+         * @enum {string}
+         */
+        AccountEventKindEnum: "came-in" | "invited" | "link-made" | "link-used" | "password-changed" | "factor-added" | "factor-taken" | "key-made" | "key-taken" | "role-changed" | "exported" | "erased";
         Act: {
             test: string;
             label: string;
@@ -10426,6 +10485,25 @@ export interface operations {
             };
         };
     };
+    my_account_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEvent"][];
+                };
+            };
+        };
+    };
     change_password: {
         parameters: {
             query?: never;
@@ -10884,6 +10962,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    account_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEvent"][];
+                };
             };
         };
     };

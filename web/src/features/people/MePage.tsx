@@ -6,6 +6,7 @@ import { api, take } from "../../api/client";
 import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { TextField } from "../../primitives/Field";
+import { AccountLog } from "./AccountLog";
 import { Keys } from "./Keys";
 import { SecondFactor } from "./SecondFactor";
 
@@ -14,6 +15,7 @@ export function MePage() {
   usePageTitle(t("Your account"));
   const queries = useQueryClient();
   const me = useQuery({ queryKey: ["me"], queryFn: () => take(api.GET("/api/me")) });
+  const happened = useQuery({ queryKey: ["my-log"], queryFn: () => take(api.GET("/api/me/log")) });
   const [name, setName] = useState<string | undefined>();
   const named = useMutation({
     mutationFn: (wanted: string) => take(api.PUT("/api/me", { body: { name: wanted } })),
@@ -60,6 +62,13 @@ export function MePage() {
         <div className="sheet p-4">{me.data && <SecondFactor has={me.data.second_factor} />}</div>
         <Sessions />
         {me.data && <Keys secondFactor={me.data.second_factor} />}
+        {happened.data && (
+          <AccountLog
+            title={t("What happened to your account")}
+            hint={t("If something here was not you, change your password and tell an owner.")}
+            happened={happened.data}
+          />
+        )}
       </div>
     </section>
   );

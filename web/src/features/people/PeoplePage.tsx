@@ -7,6 +7,7 @@ import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { SelectField, TextField } from "../../primitives/Field";
 import { useSession } from "../session";
+import { AccountLog } from "./AccountLog";
 import { ShopDetails } from "./ShopDetails";
 import { ShopKeys } from "./ShopKeys";
 
@@ -26,6 +27,7 @@ export function PeoplePage() {
   const queries = useQueryClient();
   const owner = person?.role === "owner";
   const people = useQuery({ queryKey: ["people"], queryFn: () => take(api.GET("/api/people")) });
+  const happened = useQuery({ queryKey: ["shop-log"], queryFn: () => take(api.GET("/api/shop/log")), enabled: owner });
   const renewed = () => void queries.invalidateQueries({ queryKey: ["people"] });
   const changed = useMutation({
     mutationFn: ({ id, ...body }: Colleague) =>
@@ -84,6 +86,13 @@ export function PeoplePage() {
           {link.data && <Made made={link.data} />}
           {owner && <Invite onDone={renewed} />}
           {owner && <ShopKeys />}
+          {happened.data && (
+            <AccountLog
+              title={t("What happened to accounts")}
+              hint={t("Who came in, what was changed, and from where. It is part of the shop's archive.")}
+              happened={happened.data}
+            />
+          )}
         </div>
         <ShopDetails owner={owner} />
       </div>
@@ -94,7 +103,7 @@ export function PeoplePage() {
 function Made({ made }: { made: Schemas["PersonalLink"] }) {
   return (
     <p role="status" className="text-sm">
-      {made.mailed ? t("Sent by e-mail; or hand it over yourself: ") : t("Hand this link over; it works once, for three days: ")}
+      {made.mailed ? t("Sent to their own e-mail address.") : t("Hand this link over; it works once, for three days: ")}
       <b className="break-all select-all">{made.address}</b>
     </p>
   );
