@@ -50,10 +50,11 @@ def is_of_somebody(key: str) -> bool:
 def prolong(request: HttpRequest) -> bool:
     """Begin the idle time anew for a session in use; False if it is over, whatever its use."""
     now = timezone.now().timestamp()
-    if now - request.session.setdefault(BEGAN, now) > settings.SESSION_ENDS_S:
+    if now - request.session.get(BEGAN, now) > settings.SESSION_ENDS_S:
         request.session.flush()
         return False
     if now - request.session.get(SEEN, now) > RENEWED_AFTER_S:
+        request.session.setdefault(BEGAN, now)  # One that an older version began.
         request.session[SEEN] = now
     return True
 

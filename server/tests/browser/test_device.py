@@ -205,6 +205,32 @@ class AuthorTests(DeviceTestCase):
         asked = Inspection.objects.get(pk=self.inspection.pk).conflicts
         self.assertEqual(list(asked), [PATH], "the two did not know of each other")
 
+    def test_what_was_exported_comes_back_on_another_device_and_goes_out_once(self):
+        self.begin()
+        self.context.set_offline(True)
+        self.smell("fuel", "oil")
+        expect(self.status).to_contain_text("2 entries on this device")
+        self.page.get_by_role("link", name="Which?").click()
+        with self.page.expect_download() as saved:
+            self.page.get_by_role("button", name="Export all of mine").click()
+        file = saved.value.path()
+        another = self.context.browser.new_context()
+        self.addCleanup(another.close)
+        page = another.new_page()
+        page.goto(f"{self.live_server_url}/device")
+        page.get_by_label("E-mail").fill(PEOPLE[0][0])
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        for _ in range(2):
+            page.get_by_label("Exported entries").set_input_files(file)
+            expect(page.get_by_role("button", name="Send again")).to_have_count(2)
+        page.get_by_role("button", name="Send again").first.click()
+        page.get_by_role("button", name="Send again").click()
+        expect(page.get_by_text("Nothing waits here")).to_be_visible()
+        self.context.set_offline(False)
+        self.expect_saved()
+        self.assertEqual(self.said(), self.by(0, "fuel", "oil"))
+
     def test_what_somebody_left_who_was_shut_out_an_owner_sends_in_their_name(self):
         self.begin(1)
         self.context.set_offline(True)

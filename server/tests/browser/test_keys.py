@@ -3,13 +3,16 @@
 import os
 import random
 import re
+from uuid import uuid4
 
 from playwright.sync_api import expect
 
 from core.document import check_document, write_document
 from core.tests.documents import document
+from server.inspections.log import Said, record
 from server.inspections.models import Inspection
 from server.inspections.services import import_document
+from server.shops.models import User
 from server.tests.browser.base import PHONE, BrowserTestCase
 
 FOUR_PRESSURES = ("150", "149", "151", "150")
@@ -66,6 +69,14 @@ class HandCase(BrowserTestCase):
         print(text)  # noqa: T201 - the count is what the test is for
 
 
+def shared_with(inspection, path, value):
+    """What another person of the shop says meanwhile."""
+    email = f"{uuid4().hex}@colleague.example"
+    other = User.objects.create_user(email, None, shop=inspection.shop, name="A colleague")
+    record(inspection_id=inspection.pk, said=[Said(uuid4(), path, value)], by=other)
+    return value
+
+
 def vee(count):
     odd, even = [list(range(first, count + 1, 2)) for first in (1, 2)]
     banks = [{"name": "l", "cylinders": odd}, {"name": "r", "cylinders": even}]
@@ -110,6 +121,45 @@ class InlineFourTests(HandCase):
         self.press("1", "t", "s", "3", "n", "w")
         self.assertEqual(self.seen("deposit_colour"), {1: "tan", 2: "black"})
         self.assertEqual(self.seen("centre_electrode"), {4: "rounded"})
+
+    def test_a_key_writes_whole_or_not_at_all(self):
+        self.press("2", "t", "2", "f", "Escape")
+        self.assertEqual(self.seen("wetness"), {2: "dry"})
+        self.assertEqual(self.seen("wet_with"), {}, "dry, and wet with fuel")
+        self.press("f", "f")
+        self.assertEqual((self.seen("wetness"), self.seen("wet_with")), ({2: "wet"}, {2: "fuel"}))
+
+    def test_undo_outlives_the_page_leaves_what_others_changed_and_can_be_undone(self):
+        self.press("1", "s", "2", "s", "3", "s")
+        self.expect_saved()
+        self.page.reload()
+        self.expect_saved()
+        other = shared_with(self.inspection, "/cylinders/2/plug/deposit_colour", "grey")
+        self.press("z", "z", "z")
+        self.assertEqual(self.seen("deposit_colour"), {2: other})
+        self.press("Shift+Z")
+        self.page.get_by_role("button", name="Redo").click()
+        self.assertEqual(self.seen("wetness"), {1: "dry", 2: "dry"})
+
+    def test_the_line_that_is_said_keeps_the_keyboard_and_nothing_of_what_was_dropped(self):
+        line = self.page.get_by_label("Say it:", exact=False)
+        self.press("/")
+        self.page.keyboard.type("two so")
+        self.press("Escape", "/")
+        expect(line).to_have_value("")
+        self.page.get_by_role("button", name="Sooty").first.focus()
+        self.press("/")
+        self.page.keyboard.type("stone")
+        expect(line).to_have_value("stone")
+        self.press("Escape")
+        self.assertEqual(self.recorded().get("cylinders", []), [])
+
+    def test_an_address_that_opens_at_a_number_takes_it_there(self):
+        self.page.goto(f"{self.live_server_url}/inspections/{self.inspection.pk}/dry/1")
+        expect(self.page.get_by_label("Cylinder 1, psi")).to_be_focused()
+        self.press(*"190", "Enter")
+        read = self.recorded()["tests"]["compression"][0]["readings"]
+        self.assertEqual([one["pressure"]["value"] for one in read], [190])
 
     def test_where_somebody_said_which_one_or_looked_it_is_of_that(self):
         self.press("1", "t", "2", "w", "3", "t")

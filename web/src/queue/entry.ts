@@ -58,7 +58,7 @@ export interface Reason {
 }
 
 /** What is no matter of the value that was said, but of when, where or by whom. */
-const OF_CIRCUMSTANCE = new Set(["signed-off", "server-fails", "depends", "permission_denied", "not_found", "not-found", "no-author"]);
+const OF_CIRCUMSTANCE = new Set(["signed-off", "server-fails", "depends", "permission_denied", "not_found", "not-found", "no-author", "from-file"]);
 
 /** Whether saying it otherwise would do. */
 export function correctable({ code }: Reason): boolean {

@@ -79,6 +79,15 @@ class Queue {
     this.askToPersist();
   }
 
+  /** Take back what was exported to a file, unless it is here; it keeps its author and its name. */
+  takeIn(list: readonly Omit<Entry, "order" | "tab">[]): void {
+    const here = new Set(this.state.held.map((one) => one.entry.id));
+    const entries = list
+      .filter((one) => !here.has(one.id))
+      .map((one): Entry => ({ ...one, order: nextInOrder(), tab: this.state.tab }));
+    if (entries.length > 0) this.tell({ type: "made", entries });
+  }
+
   /** Whether something was entered so lately that the next may follow. */
   busyWithin(ms: number): boolean {
     return Date.now() - this.touched < ms;

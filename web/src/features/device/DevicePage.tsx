@@ -1,12 +1,13 @@
 import { t } from "../../language";
 import { Link } from "react-router";
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useRef } from "react";
 import { api, take } from "../../api/client";
 import { isOwner, useSession } from "../session/useSession";
 import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
 import { inspectionOf, queue, senderOf, useQueue, useSummary, type Author, type Entry } from "../../queue";
-import { exportEntries } from "./export";
+import { exportEntries, readEntries } from "./export";
 import { SetAside } from "./SetAside";
 import { entries, STORAGE_WORDS, told } from "./words";
 
@@ -24,7 +25,10 @@ export function DevicePage() {
     <div className="grid gap-5">
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h1 className="text-xl font-bold">{t("On this device")}</h1>
-        {own.length > 0 && <Button onClick={() => void exportEntries(own)}>{t("Export all of mine")}</Button>}
+        <div className="flex flex-wrap gap-2">
+          {own.length > 0 && <Button onClick={() => void exportEntries(own)}>{t("Export all of mine")}</Button>}
+          <TakeIn />
+        </div>
       </div>
       {storage && (
         <p role="alert" className="border-l-4 border-rust pl-2">
@@ -88,6 +92,35 @@ export function DevicePage() {
         </section>
       )}
     </div>
+  );
+}
+
+/** Entries that were exported come back, set aside: whose they are they stay. */
+function TakeIn() {
+  const chooser = useRef<HTMLInputElement>(null);
+  const taken = useMutation({ mutationFn: readEntries, onSuccess: (list) => queue.takeIn(list) });
+  return (
+    <>
+      <Button onClick={() => chooser.current?.click()}>{t("Read an exported file")}</Button>
+      <input
+        ref={chooser}
+        type="file"
+        accept=".json,application/json"
+        className="sr-only"
+        aria-label={t("Exported entries")}
+        tabIndex={-1}
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) taken.mutate(file);
+          event.target.value = "";
+        }}
+      />
+      {taken.error && (
+        <p role="alert" className="text-sm text-rust">
+          {taken.error.message}
+        </p>
+      )}
+    </>
   );
 }
 

@@ -17,6 +17,7 @@ export const STORAGE_WORDS: Partial<Record<Storage, string>> = {
 
 const REASONS: Record<string, string> = {
   "signed-off": t("It was signed off meanwhile: an amendment has to be opened first."),
+  "from-file": t("It was read from a file: it is sent once you say so."),
   "server-fails": t("The server failed on it three times."),
   permission_denied: t("Your role in this shop is to look, not to write."),
   not_found: t("What it belongs to is not there, or not yours to see."),

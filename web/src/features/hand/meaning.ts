@@ -10,7 +10,7 @@ export type Meaning =
   | { do: "turn"; by: 1 | -1 }
   | { do: "walk"; by: 1 | -1 }
   | { do: "answer"; key: string }
-  | { do: "next" | "same" | "alike" | "figure" | "details" | "undo" | "leave" | "help" | "say" };
+  | { do: "next" | "same" | "alike" | "figure" | "details" | "undo" | "redo" | "leave" | "help" | "say" };
 
 /** A key as the browser tells it. */
 export type Key = Pick<KeyboardEvent, "key" | "shiftKey" | "ctrlKey" | "metaKey" | "altKey">;
@@ -44,7 +44,7 @@ const ARROWS: Record<string, 1 | -1> = { ArrowRight: 1, ArrowLeft: -1 };
  */
 export function meaningOf(key: Key, where: Where, singleKeys: boolean): Meaning | undefined {
   if (where === "typing") return undefined;
-  if ((key.ctrlKey || key.metaKey) && !key.altKey && key.key.toLowerCase() === "z" && !key.shiftKey) return { do: "undo" };
+  if ((key.ctrlKey || key.metaKey) && !key.altKey && key.key.toLowerCase() === RESERVED.undo) return { do: key.shiftKey ? "redo" : "undo" };
   if (key.ctrlKey || key.metaKey || key.altKey) return undefined;
   const by = ARROWS[key.key];
   if (by && key.shiftKey && where !== "elsewhere") return { do: "turn", by };
@@ -57,6 +57,7 @@ export function meaningOf(key: Key, where: Where, singleKeys: boolean): Meaning 
   if (where === "elsewhere") return key.key === "?" ? { do: "help" } : undefined;
   // A locked Shift turns letters round: what counts is the key that is held.
   const letter = key.key.toLowerCase();
+  if (letter === RESERVED.undo && key.shiftKey) return { do: "redo" };
   if (/^[a-z]$/.test(letter) && key.shiftKey) return STEPS.some((step) => step.key === letter) ? { do: "step", key: letter } : undefined;
   return NAMED[letter] ?? (/^[a-z]$/.test(letter) ? { do: "answer", key: letter } : undefined);
 }
@@ -71,7 +72,8 @@ export const GENERAL_KEYS: readonly (readonly [keys: string, what: string])[] = 
   ["+", t("the rest alike: I looked at each")],
   ["g", t("into the round's number")],
   ["d", t("word by word: every other word of this round")],
-  ["z", t("undo; Ctrl and z does the same")],
+  ["z", t("undo, also after the page was loaded again; Ctrl and z does the same")],
+  [t("Shift and z"), t("what was undone, once more")],
   [t("Shift and → ←"), t("to the next step or part, or the one before")],
   ["/", t("say it: a line of plain English, typed or dictated")],
   ["?", t("this page")],

@@ -10,7 +10,8 @@ interface Hand {
   onChoose: (cylinder: number) => void;
   onStep: (key: string) => void;
   onTurn: (by: 1 | -1) => void;
-  onUndo: () => void;
+  onUndo: (() => void) | undefined;
+  onRedo: (() => void) | undefined;
   onHelp: () => void;
   onSay: () => void;
 }
@@ -76,7 +77,10 @@ function follow(meaning: Meaning, hand: Hand, pending: Pending | undefined, even
       acting.details.current?.();
       return true;
     case "undo":
-      hand.onUndo();
+      hand.onUndo?.();
+      return true;
+    case "redo":
+      hand.onRedo?.();
       return true;
     case "leave":
       acting.adding.leave();

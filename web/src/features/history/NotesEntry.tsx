@@ -1,7 +1,7 @@
 import { t } from "../../language";
 import { TableEntry } from "../narration";
 import { PhotoStrip, type Photos } from "../photos";
-import { FieldGroups, PairsEntry, type Group, type Recorder } from "../record";
+import { FieldGroups, ListLine, PairsEntry, type Group, type Recorder } from "../record";
 
 const NOTE: Group = {
   title: t("Note"),
@@ -40,7 +40,9 @@ export function NotesEntry({ recorder, photos }: { recorder: Recorder; photos: P
             <ul className="text-sm">
               {said.map((one) => (
                 <li key={one.id}>
-                  “{one.text}”{one.cylinder !== undefined && <span className="caption">{" "}{t("cylinder {{cylinder}}", { cylinder: one.cylinder })}</span>}
+                  <ListLine recorder={recorder} item={`/inspection/said/${one.id}`} name={one.text ?? ""}>
+                    “{one.text}”{one.cylinder !== undefined && <span className="caption">{" "}{t("cylinder {{cylinder}}", { cylinder: one.cylinder })}</span>}
+                  </ListLine>
                 </li>
               ))}
             </ul>

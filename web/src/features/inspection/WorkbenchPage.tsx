@@ -1,5 +1,5 @@
 import { t } from "../../language";
-import { lazy, Suspense, useCallback, useEffect, useState, type RefObject } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { useParams } from "react-router";
 import { Mark } from "../../app/Frame";
@@ -68,11 +68,17 @@ function Workbench({ id }: { id: string }) {
   const after = recorderFor(writes);
   const { turn, press, choose } = place;
   const acting = useRound(recorder, round, { onChoose: choose, onWhole: () => turn(1) });
-  const undo = useCallback(() => (disabled ? undefined : recording.undo()), [disabled, recording]);
-  useHand({ acting, cylinders, onChoose: choose, onStep: press, onTurn: turn, onUndo: undo, onHelp: () => show("keys"), onSay: () => show("say") });
+  const undo = disabled ? undefined : recording.undo;
+  const redo = disabled ? undefined : recording.redo;
+  const [summons, summon] = useState(0);
+  const onSay = () => {
+    show("say");
+    summon(summons + 1);
+  };
+  useHand({ acting, cylinders, onChoose: choose, onStep: press, onTurn: turn, onUndo: undo, onRedo: redo, onHelp: () => show("keys"), onSay });
   useEffect(() => rememberOpen(id), [id]);
   usePageTitle(`${cylinder} · ${place.part.label} · ${document?.engine.title ?? t("Engine")}`);
-  useFocusOnArrival(place.part.id, inspection !== undefined, round?.typed === true ? acting.figure : undefined);
+  useFocusOnArrival(place.part.id, inspection !== undefined, round?.typed === true ? acting.awaitFigure : undefined);
 
   if (!inspection || !document || !assessment || !recorder || !after) {
     return (
@@ -84,7 +90,6 @@ function Workbench({ id }: { id: string }) {
       </main>
     );
   }
-  const onUndo = recording.canUndo && !disabled ? undo : undefined;
   const elsewhere = (
     <>
       <a
@@ -123,11 +128,16 @@ function Workbench({ id }: { id: string }) {
           </span>
           <span className="flex-1 md:hidden" />
           <SaveState />
-          <Button onClick={undo} disabled={!onUndo} title={t("z, or Ctrl and z")}>
+          <Button onClick={undo} disabled={!undo} title={t("z, or Ctrl and z")}>
             {t("Undo")}
           </Button>
+          {redo && (
+            <Button onClick={redo} title={t("Shift and z, or Ctrl, Shift and z")}>
+              {t("Redo")}
+            </Button>
+          )}
           <span className="hidden items-center gap-2 lg:flex">
-            <Button onClick={() => show("say")} title="/">
+            <Button onClick={onSay} title="/">
               {t("Say it")}
             </Button>
             {elsewhere}
@@ -146,6 +156,7 @@ function Workbench({ id }: { id: string }) {
             round={place.step.spoken ?? "faces"}
             kind={place.part.id === "wet" ? "wet" : "dry"}
             cylinder={cylinder}
+            summons={summons}
             onChoose={choose}
             onClose={() => show(undefined)}
           />
@@ -181,14 +192,14 @@ function Workbench({ id }: { id: string }) {
                   after={after}
                   photos={{ entries: recording.entries, add: recording.addPhotos }}
                   waiting={waiting}
-                  onUndo={onUndo}
+                  onUndo={undo}
                   onRenumber={disabled ? SAY_NOTHING : recording.renumber}
                 />
               </Suspense>
             </ErrorBoundary>
           </StepTabs>
         </main>
-        <BottomBar acting={acting} assessment={assessment} onVerdict={() => show("verdict")} onSay={() => show("say")} />
+        <BottomBar acting={acting} assessment={assessment} onVerdict={() => show("verdict")} onSay={onSay} />
         {showing === "verdict" && !wide && (
           <BottomSheet label={t("The verdict and its reasons")} onClose={() => show(undefined)}>
             {verdict}
@@ -208,14 +219,14 @@ function Workbench({ id }: { id: string }) {
   );
 }
 
-/** Where a step is gone to by key, the keyboard goes along: into its number, where that is the answer, else into the step. */
-function useFocusOnArrival(part: string, ready: boolean, number: RefObject<HTMLInputElement | null> | undefined): void {
+/** Where a step is gone to, the keyboard goes along: into its number, where that is the answer, else into the step. */
+function useFocusOnArrival(part: string, ready: boolean, intoNumber: (() => void) | undefined): void {
   useEffect(() => {
     if (!ready) return;
     const held = window.document.activeElement;
-    // Who walks along the tabs stays on them.
-    if (held instanceof HTMLElement && held.closest("[role=tablist], dialog")) return;
-    if (number?.current && held !== window.document.body) return number.current.focus({ preventScroll: true });
+    // Who walks along the tabs stays on them; who says something goes on saying it.
+    if (held instanceof HTMLElement && held.closest("[role=tablist], dialog, [data-keeps-focus]")) return;
+    if (intoNumber) return intoNumber();
     const panels = window.document.querySelectorAll<HTMLElement>("main [role=tabpanel]");
     panels[panels.length - 1]?.focus({ preventScroll: true });
     // On arrival alone: what is asked there changes as it is answered.

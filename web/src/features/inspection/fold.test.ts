@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Document } from "../../api/client";
-import { fold, NUMBERING, type Observation } from "./fold";
+import type { Entries } from "../record";
+import { fold, NUMBERING, stoodBefore, type Observation } from "./fold";
+import { stillOwn } from "./useUndo";
 
 const FIRST = [1, 2, 3, 4];
 const TURNED = [4, 3, 2, 1];
@@ -44,5 +46,25 @@ describe("the fold", () => {
     ]);
     expect(turned.document.tests?.swap?.[0]?.from).toBe(4);
     expect(turned.document.engine.firing_order).toEqual([1, 3, 4, 2]);
+  });
+});
+
+describe("taking back", () => {
+  const part: Entries = [["/work/removed/a/what", "air box"], ["/work/removed/a/back", false]];
+  const wet: Entries = [["/cylinders/1/plug/wetness", "wet"]];
+  const after = (document: Document, entries: Entries) => from(document, ...entries.map(([path, value]) => said(path, value ?? null)));
+
+  it("takes what joined a list out of it whole, and once", () => {
+    expect(stoodBefore(EMPTY, part, FIRST)).toEqual([["/work/removed/a", undefined]]);
+    expect(after(after(EMPTY, part), stoodBefore(EMPTY, part, FIRST)).work?.removed).toEqual([]);
+  });
+
+  it("leaves what somebody else changed since, and follows a renumbering", () => {
+    const done = { said: wet, stood: stoodBefore(EMPTY, wet, FIRST), numbering: FIRST };
+    const mine = after(EMPTY, wet);
+    expect(stillOwn(mine, FIRST, done)).toEqual([["/cylinders/1/plug/wetness", undefined]]);
+    expect(stillOwn(after(mine, [["/cylinders/1/plug/wetness", "dry"]]), FIRST, done)).toEqual([]);
+    const turned = fold({ document: mine, numbering: FIRST }, [said(NUMBERING, TURNED)]).document;
+    expect(stillOwn(turned, TURNED, done)).toEqual([["/cylinders/4/plug/wetness", undefined]]);
   });
 });

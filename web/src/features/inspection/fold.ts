@@ -41,14 +41,28 @@ function say({ document, numbering }: Folded, said: Observation): Folded {
   return { document: put(document as unknown as Item, steps, 0, value, "") as unknown as Document, numbering };
 }
 
-/** What takes entries back: last first, each step passes through what stood before it. */
+/** What takes entries back: last first, each step passes through what stood before it; what was added to a list goes whole. */
 export function stoodBefore(document: Document, said: Entries, numbering: readonly number[]): Entries {
-  return said
-    .map(([path], index) => {
-      const earlier = said.slice(0, index).findLast(([other]) => other === path);
-      return [path, earlier ? earlier[1] : path === NUMBERING ? numbering : valueAt(document, path)] as const;
-    })
-    .reverse();
+  const back = said.map(([path], index) => {
+    const added = addedBy(document, path);
+    if (added !== undefined) return [added, undefined] as const;
+    const earlier = said.slice(0, index).findLast(([other]) => other === path);
+    return [path, earlier ? earlier[1] : path === NUMBERING ? numbering : valueAt(document, path)] as const;
+  });
+  return back.reverse().filter(([path], index, all) => addedBy(document, path) === undefined || all.findIndex(([other]) => other === path) === index);
+}
+
+/** The item of a list, cylinders aside, that a path would begin; undefined where it stands already. */
+function addedBy(document: Document, path: string): string | undefined {
+  let pattern = "";
+  let place = "";
+  for (const step of path.split("/").slice(1)) {
+    const list = LISTS[pattern];
+    place += `/${step}`;
+    pattern += list ? "/*" : `/${step}`;
+    if (list && !list.cylinder && valueAt(document, place) === undefined) return place;
+  }
+  return undefined;
 }
 
 function unescaped(step: string): string {

@@ -1,12 +1,13 @@
 import { t } from "../../language";
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo } from "react";
 import { api, Refused, take, type Document, type Inspection } from "../../api/client";
 import { correctable, queue, useEntriesOf, useQueue, type Entry, type Say } from "../../queue";
 import { keep, kept } from "../../storage/kept";
 import type { Entries } from "../record";
 import { fold, moves, NUMBERING, stoodBefore } from "./fold";
 import { begunHere, unweighed } from "./unweighed";
+import { useUndo } from "./useUndo";
 
 /** An inspection as the server last told it, and since when nobody told anything newer. */
 export interface Told {
@@ -29,10 +30,11 @@ export interface Recording {
   /** Say that what stands at a path is to stand. */
   keepAsIs: (path: string) => void;
   addPhotos: (path: string, pictures: readonly Blob[]) => void;
-  undo: () => void;
+  /** Undefined where there is nothing to take back, or to say again. */
+  undo: (() => void) | undefined;
+  redo: (() => void) | undefined;
   /** Give the cylinders other numbers: the present ones, in the order of the new; and what is said with it. */
   renumber: (order: readonly number[], alongside: Entries) => void;
-  canUndo: boolean;
   /** Why the last value at a path was refused. */
   problem: (path: string) => string | undefined;
 }
@@ -73,7 +75,7 @@ export function useRecording(id: string): Recording {
     structuralSharing: (old, fresh) => newer(old as Told | undefined, fresh as Told),
   });
   const entries = useEntriesOf(id);
-  const { trouble } = useQueue();
+  const { trouble, person } = useQueue();
   const told = asked.data?.inspection;
   const folded = useMemo(
     () => told && fold({ document: told.document, numbering: told.numbering }, waiting(entries)),
@@ -87,7 +89,7 @@ export function useRecording(id: string): Recording {
     () => (told && document && numbering ? inNumbers(told, document, numbering) : undefined),
     [told, document, numbering],
   );
-  const [before, setBefore] = useState<readonly Entries[]>([]);
+  const { note, undo, redo } = useUndo(person ? `${person.id} ${id}` : undefined);
   const say = useCallback(
     (said: Entries, keeps?: true) => {
       if (!numbering) return;
@@ -106,17 +108,11 @@ export function useRecording(id: string): Recording {
   const record = useCallback(
     (said: Entries) => {
       if (!document || !numbering) return;
-      setBefore((known) => [...known, stoodBefore(document, said, numbering)]);
+      note({ said, stood: stoodBefore(document, said, numbering), numbering });
       say(said);
     },
-    [document, numbering, say],
+    [document, numbering, note, say],
   );
-  const undo = useCallback(() => {
-    const last = before.at(-1);
-    if (!last) return;
-    setBefore(before.slice(0, -1));
-    say(last);
-  }, [before, say]);
   return {
     inspection,
     document,
@@ -129,9 +125,9 @@ export function useRecording(id: string): Recording {
       if (!numbering) return;
       queue.add(title, pictures.map((picture) => ({ kind: "photo", inspection: id, path, numbering, picture })));
     },
-    undo,
+    undo: undo && document && numbering && (() => say(undo(document, numbering))),
+    redo: redo && numbering && (() => say(redo(numbering))),
     renumber: (order, alongside) => numbering && record([[NUMBERING, order.map((old) => numbering[old - 1])], ...alongside]),
-    canUndo: before.length > 0,
     problem: (path) => entries.findLast(({ act, aside }) => aside && act.kind === "say" && act.path === path)?.aside?.text,
   };
 }

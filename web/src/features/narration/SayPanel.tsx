@@ -23,6 +23,8 @@ interface Props {
   /** Which compression test is under way. */
   kind: "dry" | "wet";
   cylinder: number;
+  /** Counts up each time it is called for: the line is where the keyboard goes. */
+  summons: number;
   onChoose: (cylinder: number) => void;
   onClose: () => void;
 }
@@ -30,11 +32,11 @@ interface Props {
 const CONTEXT = 12;
 
 /** Say it, or type it: what is understood is drawn and taken with one tap; the sentence is kept as it was. */
-export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose, onClose }: Props) {
+export function SayPanel({ inspection, recorder, round, kind, cylinder, summons, onChoose, onClose }: Props) {
   const draft = useDraft(t("say it"));
   const [before, setBefore] = useState<readonly string[]>([]);
   const field = useRef<HTMLInputElement>(null);
-  useEffect(() => field.current?.focus({ preventScroll: true }), []);
+  useEffect(() => field.current?.focus({ preventScroll: true }), [summons]);
   const asked = useMutation({
     mutationFn: (said: string) =>
       take(
@@ -65,7 +67,7 @@ export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose
   const { listen, listening } = useListening(hear);
   const away = asked.error instanceof Refused && asked.error.passing;
   return (
-    <section aria-label={t("Say it")} className="sheet m-2 grid gap-2 border-2 border-teal p-3 lg:mx-3 print:hidden">
+    <section aria-label={t("Say it")} data-keeps-focus className="sheet m-2 grid gap-2 border-2 border-teal p-3 lg:mx-3 print:hidden">
       <form
         className="grid grid-cols-[1fr_auto_auto] items-end gap-2"
         onSubmit={(event) => {
@@ -82,6 +84,7 @@ export function SayPanel({ inspection, recorder, round, kind, cylinder, onChoose
           onChange={(event) => draft.set(event.target.value || undefined)}
           onKeyDown={(event) => {
             if (event.key !== "Escape") return;
+            draft.set(undefined);
             leave(event.currentTarget);
             onClose();
           }}

@@ -2,7 +2,7 @@ import { t } from "../../language";
 import { useState } from "react";
 import { SelectField } from "../../primitives/Field";
 import { PhotoStrip, type Photos } from "../photos";
-import type { Recorder } from "../record";
+import { ListLine, type Recorder } from "../record";
 import { NoteLine } from "./NoteLine";
 
 const WHEN = [
@@ -29,9 +29,9 @@ export function Damage({ recorder, photos }: { recorder: Recorder; photos: Photo
       <ul className="grid gap-2">
         {noted.map((one) => (
           <li key={one.id} className="grid gap-1 border-b border-line pb-1">
-            <span>
+            <ListLine recorder={recorder} item={`/work/damage/${one.id}`} name={one.what ?? t("Damage")} words="what">
               <b className="caption">{one.when?.replace("-", " ")}</b> {one.what}
-            </span>
+            </ListLine>
             <div className="print:hidden">
               <PhotoStrip
                 recorder={recorder}

@@ -2,6 +2,7 @@ import { t } from "../../language";
 import { Button } from "../../primitives/Button";
 import { useDraft } from "../../primitives/drafts";
 import { TextField } from "../../primitives/Field";
+import { leave } from "../../primitives/typing";
 
 interface Props {
   label: string;
@@ -9,7 +10,7 @@ interface Props {
   onNote: (text: string) => void;
 }
 
-/** A line that joins a list: noted on Enter, with the button or when it is left, then empty for the next. */
+/** A line that joins a list: noted on Enter, with the button or when it is left, then empty for the next; Escape drops it. */
 export function NoteLine({ label, disabled, onNote }: Props) {
   const draft = useDraft(label);
   const note = () => {
@@ -28,6 +29,9 @@ export function NoteLine({ label, disabled, onNote }: Props) {
         onBlur={note}
         onKeyDown={(event) => {
           if (event.key === "Enter") note();
+          if (event.key !== "Escape") return;
+          draft.set(undefined);
+          leave(event.currentTarget);
         }}
       />
       <Button disabled={disabled || !draft.text?.trim()} onClick={note}>

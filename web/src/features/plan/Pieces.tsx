@@ -4,12 +4,15 @@ import type { Document } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
 import { SelectField } from "../../primitives/Field";
-import { options, type Recorder } from "../record";
+import { ListLine, options, type Recorder } from "../record";
 
 type Piece = NonNullable<NonNullable<Document["work"]>["pieces"]>[number];
 
 const WHAT = options<NonNullable<Piece["what"]>>("ground-electrode", "centre-electrode", "ceramic", "other");
 const STATES = options<NonNullable<Piece["state"]>>("missing", "found", "burnt-away", "looked-nothing-there");
+
+const nameOf = ({ what, cylinder }: Piece) =>
+  t("{{label}} of {{cylinder}}", { label: WHAT.find(({ value }) => value === what)?.label ?? "piece", cylinder });
 
 /** What broke off and where it went: until that is known, the engine is not turned. */
 export function Pieces({ recorder }: { recorder: Recorder }) {
@@ -30,13 +33,15 @@ export function Pieces({ recorder }: { recorder: Recorder }) {
       <ul className="grid gap-2">
         {pieces.map((one) => (
           <li key={one.id}>
-            <Choice
-              label={t("{{label}} of {{cylinder}}", { label: WHAT.find(({ value }) => value === one.what)?.label ?? "piece", cylinder: one.cylinder })}
-              options={STATES}
-              value={one.state}
-              onChange={(state) => state && onRecord([[`/work/pieces/${one.id}/state`, state]])}
-              disabled={disabled}
-            />
+            <ListLine recorder={recorder} item={`/work/pieces/${one.id}`} name={nameOf(one)}>
+              <Choice
+                label={nameOf(one)}
+                options={STATES}
+                value={one.state}
+                onChange={(state) => state && onRecord([[`/work/pieces/${one.id}/state`, state]])}
+                disabled={disabled}
+              />
+            </ListLine>
           </li>
         ))}
       </ul>

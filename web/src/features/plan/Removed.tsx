@@ -1,6 +1,6 @@
 import { t } from "../../language";
 import { Tick } from "../../primitives/Tick";
-import type { Recorder } from "../record";
+import { ListLine, type Recorder } from "../record";
 import { NoteLine } from "./NoteLine";
 
 /** What was unclipped or taken off, last first, ticked on the way back. */
@@ -19,14 +19,16 @@ export function Removed({ recorder }: { recorder: Recorder }) {
       <ul className="grid gap-1">
         {removed.map((one) => (
           <li key={one.id}>
-            <Tick
-              checked={one.back === true}
-              disabled={disabled}
-              onChange={(checked) => onRecord([[`/work/removed/${one.id}/back`, checked]])}
-            >
-              <span className={one.back ? "text-soft line-through" : ""}>{one.what}</span>
-              <span className="caption ml-auto">{one.back ? t("back") : t("off")}</span>
-            </Tick>
+            <ListLine recorder={recorder} item={`/work/removed/${one.id}`} name={one.what ?? t("a part")} words="what">
+              <Tick
+                checked={one.back === true}
+                disabled={disabled}
+                onChange={(checked) => onRecord([[`/work/removed/${one.id}/back`, checked]])}
+              >
+                <span className={one.back ? "text-soft line-through" : ""}>{one.what}</span>
+                <span className="caption ml-auto">{one.back ? t("back") : t("off")}</span>
+              </Tick>
+            </ListLine>
           </li>
         ))}
       </ul>

@@ -1,6 +1,7 @@
 export { FieldEntry, type Recorder } from "./FieldEntry";
 export { FieldGroups } from "./FieldGroups";
 export * from "./fields";
+export { ListLine } from "./ListLine";
 export { PairsEntry } from "./PairsEntry";
 export { StepEntry } from "./StepEntry";
 export { valueAt } from "./valueAt";

@@ -4,7 +4,7 @@ import type { Entries, Recorder } from "../record";
 import { addsInWords, changesInWords, offer } from "./onlyAdding";
 
 export interface OnlyAdding {
-  /** Record a reading: what is empty at once, what would change after it was confirmed. */
+  /** Record a reading: at once where it changes nothing, and else whole once it was confirmed. */
   read: (said: Said) => Outcome;
   /** What the last reading did, or what it would change. */
   told: { text: string; asking: boolean } | undefined;
@@ -29,12 +29,12 @@ interface Asked {
   cylinder: number;
   key: string;
   text: string;
-  changes: Entries;
+  reading: Entries;
 }
 
 /**
- * A reading only adds. Where it would change what somebody said, both are shown and the same key once
- * more changes it; anything else leaves it as it stands.
+ * A reading only adds. Where it would change what somebody said, both are shown, nothing of it is
+ * written, and the same key once more writes it whole; anything else leaves all as it stands.
  */
 export function useOnlyAdding({ document, cylinder, onRecord }: Pick<Recorder, "document" | "cylinder" | "onRecord">): OnlyAdding {
   const [asked, setAsked] = useState<Asked | undefined>();
@@ -43,7 +43,7 @@ export function useOnlyAdding({ document, cylinder, onRecord }: Pick<Recorder, "
   const confirm = useCallback(() => {
     if (!here) return;
     setAsked(undefined);
-    onRecord(here.changes);
+    onRecord(here.reading);
     tell(t("Changed on {{cylinder}}: {{text}}.", { cylinder: here.cylinder, text: here.text }));
   }, [here, onRecord]);
   const read = useCallback(
@@ -53,13 +53,16 @@ export function useOnlyAdding({ document, cylinder, onRecord }: Pick<Recorder, "
         return "stands";
       }
       const made = offer(document, said.reading);
+      if (made.changes.length > 0) {
+        const reading = [...made.adds, ...made.changes.map(({ path, to }) => [path, to] as const)];
+        setAsked({ cylinder: said.cylinder, key: said.key, text: changesInWords(made), reading });
+        return "asks";
+      }
+      setAsked(undefined);
       if (made.adds.length > 0) onRecord(made.adds);
       const added = made.adds.length > 0 ? `: ${addsInWords(made.adds)}` : t(", as it stands");
       tell(t("{{label}} on {{cylinder}}{{added}}.", { label: said.label, cylinder: said.cylinder, added }));
-      const changes = made.changes.map(({ path, to }) => [path, to] as const);
-      const asks = changes.length > 0;
-      setAsked(asks ? { cylinder: said.cylinder, key: said.key, text: changesInWords(made), changes } : undefined);
-      return asks ? "asks" : "stands";
+      return "stands";
     },
     [here, confirm, document, onRecord],
   );

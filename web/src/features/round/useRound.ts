@@ -27,6 +27,8 @@ export interface Acting {
   /** The field of the round's number, and how the view hangs it in. */
   figure: RefObject<HTMLInputElement | null>;
   holdFigure: (field: HTMLInputElement | null) => void;
+  /** Put the keyboard into the round's number, as soon as it is there. */
+  awaitFigure: () => void;
   /** Open or fold away every other word of this round; the view hangs it in. */
   details: RefObject<(() => void) | null>;
 }
@@ -47,6 +49,7 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
   const onRecord = useCallback((entries: Entries) => say([...(opening ?? []), ...entries]), [say, opening]);
   const adding = useOnlyAdding({ document, cylinder, onRecord });
   const figure = useRef<HTMLInputElement>(null);
+  const awaited = useRef(false);
   const details = useRef<() => void>(null);
   const { read, leave, tell } = adding;
   const moved = useRef<{ from: number; to: number; when: number }>(undefined);
@@ -113,6 +116,12 @@ export function useRound(recorder: Recorder | undefined, round: Round | undefine
     figure,
     holdFigure: useCallback((field) => {
       figure.current = field;
+      if (awaited.current && field && window.document.activeElement === window.document.body) field.focus({ preventScroll: true });
+      if (field) awaited.current = false;
+    }, []),
+    awaitFigure: useCallback(() => {
+      awaited.current = figure.current === null;
+      figure.current?.focus({ preventScroll: true });
     }, []),
     details,
   };

@@ -1,10 +1,15 @@
 import { t } from "../../language";
 import { useState } from "react";
+import type { Document } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
 import { SelectField } from "../../primitives/Field";
-import type { Recorder } from "../record";
+import { ListLine, type Recorder } from "../record";
 import { SWAP_PARTS, SWAP_RESULTS } from "./findings";
+
+type Swap = NonNullable<NonNullable<Document["tests"]>["swap"]>[number];
+
+const nameOf = ({ part, from, to }: Swap) => t("{{part}} of {{from}} put on {{to}}: the fault", { part, from, to });
 
 /** Parts exchanged between two cylinders, and what became of the fault. */
 export function Swaps({ recorder }: { recorder: Recorder }) {
@@ -31,13 +36,15 @@ export function Swaps({ recorder }: { recorder: Recorder }) {
       <ul className="grid gap-3">
         {swaps.map((swap) => (
           <li key={swap.id}>
-            <Choice
-              label={t("{{part}} of {{from}} put on {{to}}: the fault", { part: swap.part, from: swap.from, to: swap.to })}
-              options={SWAP_RESULTS}
-              value={swap.result}
-              onChange={(value) => onRecord([[`/tests/swap/${swap.id}/result`, value]])}
-              disabled={disabled}
-            />
+            <ListLine recorder={recorder} item={`/tests/swap/${swap.id}`} name={nameOf(swap)}>
+              <Choice
+                label={nameOf(swap)}
+                options={SWAP_RESULTS}
+                value={swap.result}
+                onChange={(value) => onRecord([[`/tests/swap/${swap.id}/result`, value]])}
+                disabled={disabled}
+              />
+            </ListLine>
           </li>
         ))}
       </ul>

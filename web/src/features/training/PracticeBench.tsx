@@ -48,7 +48,8 @@ export function PracticeBench({ round, onKept, children }: Props) {
     onChoose: choose,
     onStep: press,
     onTurn: turn,
-    onUndo: undo ?? NOTHING,
+    onUndo: undo,
+    onRedo: undefined,
     onHelp: () => showKeys(true),
     onSay: NOTHING,
   });
