@@ -2,7 +2,8 @@
 
 A request costs the processor a few dozen milliseconds, so there are as many processes as cores,
 each with threads: not to compute at once, but so that a connection that says nothing, or an upload
-that trickles, keeps nobody waiting. A connection that has said nothing for five seconds goes back
+that trickles, keeps nobody waiting. What takes longer, weighing an engine, is done by a process
+beside each (server/weigher.py). A connection that has said nothing for five seconds goes back
 to the poller and holds no thread; one that sends slower than a bad line is let go
 (server/bodies.py). docs/benchmarks.md has the figures.
 """
@@ -12,6 +13,7 @@ from typing import Any
 
 from gunicorn.workers.gthread import ThreadWorker  # type: ignore[import-untyped]
 
+from server import weigher
 from server.bodies import Patient
 
 wsgi_app = "server.wsgi:application"
@@ -41,6 +43,15 @@ class PatientWorker(ThreadWorker):  # type: ignore[misc]
         if not isinstance(conn.sock, Patient):
             conn.sock = Patient(conn.sock)
         return super().handle(conn)
+
+
+def post_worker_init(worker: object) -> None:
+    """Each process has one beside it that weighs."""
+    weigher.begin()
+
+
+def worker_exit(server: object, worker: object) -> None:
+    weigher.end()
 
 
 def child_exit(server: object, worker: Any) -> None:

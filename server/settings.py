@@ -229,6 +229,10 @@ SPECTACULAR_SETTINGS = {
     "OAS_VERSION": "3.1.0",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
+    "POSTPROCESSING_HOOKS": [
+        "drf_spectacular.hooks.postprocess_schema_enums",
+        "server.api.description.each_record_once",
+    ],
     "ENUM_NAME_OVERRIDES": {
         "PressureKindEnum": ["dry", "wet"],
         "DueKindEnum": "server.inspections.due.DUE",

@@ -69,6 +69,7 @@ urlpatterns = [
     path(f"{ONE}/refit", inspections.RefitView.as_view()),
     path(f"{ONE}/work-order", inspections.WorkOrderView.as_view()),
     path(f"{ONE}/photos", inspection_photos.InspectionPhotosView.as_view()),
+    path(f"{ONE}/weighed", inspections.WeighedView.as_view()),
     path(f"{ONE}/reasons", inspections.ReasonsView.as_view()),
     path(f"{ONE}/cells", tables.CellsView.as_view()),
     path("api/histories", tables.HistoriesView.as_view()),

@@ -1,28 +1,23 @@
 """The application as gunicorn loads it: threads wait for the network, one at a time computes."""
 
 import os
-import threading
 from collections.abc import Iterable
 from importlib import import_module
 from typing import Any
 
 from django.core.wsgi import get_wsgi_application
 
+from server import turns
 from server.bodies import WsgiApplication, bounded
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
 
 
 def one_at_a_time(application: WsgiApplication) -> WsgiApplication:
-    """Take the process's turn to compute, once the body is there.
-
-    Threads that compute at once share one interpreter and make each other slower; what they are
-    good for is waiting. A body that trickles in, or an answer that trickles out, holds no turn.
-    """
-    turn = threading.Lock()
+    """Take the turn once the body is there: what trickles in or out holds none."""
 
     def serve(environ: dict[str, Any], start_response: Any) -> Iterable[bytes]:
-        with turn:
+        with turns.short():
             return application(environ, start_response)
 
     return serve

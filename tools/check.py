@@ -69,6 +69,7 @@ def _steps(front: dict[str, str]) -> list[tuple[str, tuple[list[str], Path, dict
         ("ruff", ([python, "-m", "ruff", "check", "."], ROOT, own)),
         ("ruff format", ([python, "-m", "ruff", "format", "--check", "."], ROOT, own)),
         ("mypy", ([python, "-m", "mypy", "core", "instruments", "server", "tools"], ROOT, own)),
+        ("known faults", ([python, "-m", "tools.pin", "--faults"], ROOT, own)),
         ("container file", ([str(HADOLINT), "deploy/Containerfile"], ROOT, own)),
         ("generated files", ([python, "-m", "tools.generate", "--check"], ROOT, front | own)),
         ("eslint", (["npm", "run", "--silent", "lint"], WEB, front)),
@@ -81,7 +82,8 @@ def _steps(front: dict[str, str]) -> list[tuple[str, tuple[list[str], Path, dict
 def _passes(name: str, command: list[str], folder: Path, environment: dict[str, str]) -> bool:
     plain = {**environment, "NO_COLOR": "1"}
     done = subprocess.run(command, cwd=folder, env=plain, capture_output=True, text=True)
-    told = [line.strip() for line in done.stdout.splitlines() if "seed" in line]
+    lines = [line.strip() for line in done.stdout.splitlines()]
+    told = [line for line in lines if "seed" in line or "packages are known" in line]
     said = f" ({told[-1].lstrip('✓× ')})" if told else ""  # What it takes to do it again.
     say(f"{name}: {'passed' if done.returncode == 0 else 'FAILED'}{said}")
     if done.returncode:

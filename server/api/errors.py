@@ -16,6 +16,7 @@ from rest_framework.views import exception_handler, set_rollback
 
 from core.errors import CoreError, DocumentRefused
 from server.bodies import TOO_LARGE
+from server.weigher import NotWeighed
 
 DATABASE_AWAY = {
     "code": "database-away",
@@ -25,6 +26,10 @@ DATABASE_AWAY = {
 DATABASE_BUSY = {
     "code": "database-busy",
     "detail": "Others are at the same rows. What you entered is kept and sent again.",
+}
+NOT_WEIGHED = {
+    "code": "not-weighed",
+    "detail": "What follows from this could not be worked out in time. What was entered is kept.",
 }
 BUSY = (errors.DeadlockDetected, errors.LockNotAvailable, errors.QueryCanceled,
         errors.SerializationFailure)  # fmt: skip
@@ -58,6 +63,9 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     if isinstance(error, OperationalError | InterfaceError):
         set_rollback()
         return Response(unanswered(error), status=status.HTTP_503_SERVICE_UNAVAILABLE)
+    if isinstance(error, NotWeighed):
+        set_rollback()
+        return Response(NOT_WEIGHED, status=status.HTTP_503_SERVICE_UNAVAILABLE)
     if isinstance(error, RequestDataTooBig):
         return Response(TOO_LARGE, status=status.HTTP_413_REQUEST_ENTITY_TOO_LARGE)
     if isinstance(error, ObjectDoesNotExist):

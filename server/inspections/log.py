@@ -16,9 +16,15 @@ from core.document.reading import check_change
 from core.document.renumbering import NUMBERING, checked_numbering
 from core.errors import CoreError
 from server.engines.services import learn
-from server.inspections.derive import DERIVED, derive
+from server.inspections.derive import DERIVED, follow
 from server.inspections.models import Inspection, Observation
 from server.shops.models import User
+
+# What an entry changes; all that is weighed follows without it.
+RECORDED = (
+    "document", "words", "has_outcome", "date", "follow_up", "sequence", "numbering", "conflicts",
+    "changed",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -71,11 +77,11 @@ def record(
     sent_again = {one.client_id for one in fresh if one.again}
     released = _judge(locked, added, sent_again)
     before = locked.document["engine"]
-    derive(locked, _document(locked, added, released))
+    follow(locked, _document(locked, added, released))
     locked.observations.filter(sequence__in=released).update(held=True)
     Observation.objects.bulk_create(added)
     locked.sequence += len(added)
-    locked.save()
+    locked.save(update_fields=RECORDED)
     if any(one.path.startswith("/engine/") or one.path == NUMBERING for one in added):
         _tell_engine(locked, before)
     return locked
@@ -137,8 +143,8 @@ def begin(
         for sequence, (path, value) in enumerate(observations, start=1)
     ]
     Observation.objects.bulk_create(added)
-    inspection.sequence = len(added)
-    inspection.save(update_fields=["sequence"])
+    inspection.sequence = inspection.weighed = len(added)
+    inspection.save(update_fields=["sequence", "weighed"])
 
 
 def conflicts(inspection: Inspection) -> list[dict[str, Any]]:

@@ -33,8 +33,9 @@ class InspectionQuerySet(ShopQuerySet["Inspection"]):
 class Inspection(models.Model):
     """One inspection of one engine. Its log says what happened; all else here is derived.
 
-    `document` is the fold of the log, `assessment` the core's answer to it, without reasons and
-    next tests; both are written by services.record alone, in the transaction that adds to the log.
+    `document` is the fold of the log, written by log.record alone, in the transaction that adds to
+    it. `assessment` is the core's answer, without reasons and next tests, to the log's first
+    `weighed` rows: what is kept does not wait for it, and services.up_to_date catches up.
     `grade` is the engine's as it was found, `grade_left` as it was left, if anything was done;
     `rules` are those that it was weighed by: a signed inspection keeps its own. `words`,
     `suspected` and `has_outcome` are what it is found by (finding.py), `follow_up` the day on which
@@ -49,6 +50,7 @@ class Inspection(models.Model):
     changed = models.DateTimeField(auto_now=True)
     date = models.DateField(null=True)
     sequence = models.PositiveIntegerField(default=0)
+    weighed = models.PositiveIntegerField(default=0)
     numbering = models.JSONField(default=list)
     conflicts = models.JSONField(default=dict)
     document = models.JSONField()

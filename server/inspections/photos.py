@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -17,8 +15,8 @@ from server.api.parsers import Bytes, sent
 from server.api.views import ShopView
 from server.inspections.log import Said, append
 from server.inspections.models import Inspection
-from server.inspections.serializers import InspectionSerializer
-from server.inspections.views import whole
+from server.inspections.serializers import EntryAnswerSerializer
+from server.inspections.views import WrittenQuery, written
 from server.photos import services
 
 
@@ -28,7 +26,7 @@ class PictureBytes(Bytes):
     most = services.MOST_BYTES
 
 
-class JoinSerializer(serializers.Serializer[Any]):
+class JoinSerializer(WrittenQuery):
     """Where a photo belongs, and whose it is; as SaidSerializer says it of a word."""
 
     client_id = serializers.UUIDField()
@@ -50,13 +48,14 @@ class InspectionPhotosView(ShopView):
         operation_id="add_photo",
         parameters=[JoinSerializer],
         request={"application/octet-stream": OpenApiTypes.BINARY},
-        responses=InspectionSerializer,
+        responses=EntryAnswerSerializer,
     )
     def post(self, request: Request, inspection_id: str) -> Response:
         inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
         given = JoinSerializer(data=request.query_params)
         given.is_valid(raise_exception=True)
         asked = dict(given.validated_data)
+        later = asked.pop("weigh", None) is not None
         by = self.written_by(asked.pop("author", None))
         if not asked["path"].endswith("/photos"):
             raise CoreError("path", asked["path"], None, "a list of photos")
@@ -67,6 +66,5 @@ class InspectionPhotosView(ShopView):
         photo = services.keep(shop=self.user.shop, by=by, data=sent(request))
         entry = f"sha256:{photo.sha256}"
         sent_by = self.sends_for(by)
-        return whole(
-            append(inspection_id=inspection.pk, said=said, entry=entry, by=by, sent_by=sent_by)
-        )
+        kept = append(inspection_id=inspection.pk, said=said, entry=entry, by=by, sent_by=sent_by)
+        return written(kept, later=later)

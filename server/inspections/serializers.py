@@ -40,9 +40,9 @@ class InspectionRowSerializer(serializers.Serializer[Any]):
     old = serializers.SerializerMethodField()
 
     def get_old(self, row: Inspection) -> bool:
-        """Whether it was weighed by rules that are no longer in force, and waits to be again."""
+        """Whether it waits to be weighed again: rules changed, or something was recorded since."""
         signed: bool = getattr(row, "signed")  # noqa: B009 - annotated by the list
-        return not signed and row.rules != rules_version()
+        return not signed and (row.rules != rules_version() or row.weighed != row.sequence)
 
 
 @extend_schema_field(
@@ -182,21 +182,33 @@ class BoardSerializer(serializers.Serializer[Any]):
     strips = StripSerializer(many=True)
 
 
-class InspectionSerializer(serializers.Serializer[Any]):
-    """One inspection with everything its screen shows."""
+class RecordedSerializer(serializers.Serializer[Any]):
+    """An inspection as its log says it; what is told of it was weighed from its first rows."""
 
     id = serializers.UUIDField()
     engine = serializers.UUIDField()
     sequence = serializers.IntegerField()
+    weighed = serializers.IntegerField()
     locked = serializers.BooleanField()
     numbering = serializers.ListField(
         child=serializers.IntegerField(),
         help_text="the first number of every cylinder, in the order of today's numbers",
     )
     document = DocumentField()
-    assessment = AssessmentField()
     plan = PlanSerializer()
     conflicts = ConflictSerializer(many=True)
+
+
+class EntryAnswerSerializer(RecordedSerializer):
+    """The answer to an entry; the assessment is left out where it is asked for later."""
+
+    assessment = AssessmentField(required=False)
+
+
+class InspectionSerializer(RecordedSerializer):
+    """One inspection with everything its screen shows."""
+
+    assessment = AssessmentField()
 
 
 class ReasonsSerializer(serializers.Serializer[Any]):

@@ -11,23 +11,25 @@ from typing import Any
 
 from django.core.cache import cache
 from django.db import transaction
+from django.db.models import Q
 
 from core.document import FORMAT, VERSION, check_document, read_document
 from core.document.observations import fold, unfold
 from core.errors import CoreError
 from core.judgement import rules_version
 from core.language import spoken_language
-from core.telling import assess
+from server import turns
 from server.engines.models import Engine
 from server.engines.services import held, of_document
-from server.inspections.derive import derive
+from server.inspections.derive import follow, weigh
 from server.inspections.log import begin
 from server.inspections.models import Inspection
 from server.shops.models import Shop, User
 from server.shops.rules import in_force
+from server.weigher import assess
 
 FOLLOWING = (
-    "assessment", "rules", "grade", "grade_left", "verdict", "words", "suspected", "follow_up",
+    "assessment", "weighed", "rules", "grade", "grade_left", "verdict", "suspected",
 )  # fmt: skip
 REASONS_KEPT = 3600  # Seconds.
 
@@ -92,24 +94,39 @@ def _begin(
     inspection = Inspection(engine=engine, shop_id=engine.shop_id, opened_by=by)
     inspection.id = id or inspection.id
     observations = unfold(document)
-    derive(inspection, fold(observations))
+    follow(inspection, fold(observations))
+    weigh(inspection)
     inspection.save(force_insert=True)
     begin(inspection, observations, by, device, sent_by)
     return inspection
 
 
 def up_to_date(inspection: Inspection) -> Inspection:
-    """The inspection with an assessment by today's rules, made again if it is by older ones.
+    """The inspection as it stands now, weighed by today's rules: once, however many ask.
 
     What is signed keeps the rules that it was signed under.
     """
-    if inspection.rules == rules_version() or inspection.signed_off:
+    if _stands(inspection):
         return inspection
-    with transaction.atomic():
-        locked = Inspection.objects.select_for_update().get(pk=inspection.pk)
-        derive(locked, locked.document)
-        locked.save(update_fields=FOLLOWING)
-    return locked
+    with turns.weighing():
+        latest = Inspection.objects.get(pk=inspection.pk)
+        catch_up(latest)
+    return latest
+
+
+def catch_up(inspection: Inspection) -> None:
+    """Weigh an inspection as it was read, unless that was done; for who has it for themselves."""
+    if _stands(inspection):
+        return
+    weigh(inspection)
+    mine = {name: getattr(inspection, name) for name in FOLLOWING}
+    older = Q(weighed__lt=inspection.weighed) | ~Q(rules=inspection.rules)
+    Inspection.objects.filter(older, pk=inspection.pk).update(**mine)
+
+
+def _stands(inspection: Inspection) -> bool:
+    weighed = inspection.weighed == inspection.sequence and inspection.rules == rules_version()
+    return weighed or inspection.signed_off
 
 
 def reasons(inspection: Inspection) -> dict[str, Any]:
@@ -130,7 +147,11 @@ def reasons_today(inspection: Inspection) -> dict[str, Any]:
     """The whole assessment by today's rules, whatever was signed."""
     key = f"reasons-{inspection.pk}-{inspection.sequence}-{rules_version()}-{spoken_language()}"
     known: dict[str, Any] | None = cache.get(key)
-    if known is None:
-        known = assess(inspection.document)
-        cache.set(key, known, REASONS_KEPT)
+    if known is not None:
+        return known
+    with turns.weighing():
+        known = cache.get(key)
+        if known is None:
+            known = assess(inspection.document)
+            cache.set(key, known, REASONS_KEPT)
     return known

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import islice
 
-from django.db.models import QuerySet
+from django.db.models import F, Q, QuerySet
 from django_tasks import task
 
 from core.judgement import rules_version
@@ -17,19 +17,20 @@ AT_ONCE = 50  # A few seconds of a worker's time.
 
 def by_older_rules() -> Iterator[list[str]]:
     """Keys of open inspections that wait, the newest first, a job's worth at a time."""
-    keys = _by_older_rules().order_by("-date").values_list("pk", flat=True).iterator()
+    keys = _waiting().order_by("-date").values_list("pk", flat=True).iterator()
     while some := [str(key) for key in islice(keys, AT_ONCE)]:
         yield some
 
 
-def _by_older_rules() -> QuerySet[Inspection]:
-    return Inspection.objects.open().exclude(rules=rules_version())
+def _waiting() -> QuerySet[Inspection]:
+    behind = ~Q(weighed=F("sequence")) | ~Q(rules=rules_version())
+    return Inspection.objects.open().filter(behind)
 
 
 @task()
 def weigh_again(keys: list[str]) -> int:
     """Weigh some inspections by today's rules; those that were already are left alone."""
-    waiting = _by_older_rules().filter(pk__in=keys)
+    waiting = _waiting().filter(pk__in=keys)
     for one in waiting:
         up_to_date(one)
     return len(waiting)

@@ -22,8 +22,8 @@ from core.document.records import Engine as DescribedEngine
 from core.planning import work_order
 from core.planning.carried import carried
 from core.refit import refit_sheet
-from core.telling import assess
 from core.vocabulary import CylinderFault, EngineFault, Grade, words_of
+from server import turns
 from server.api.downloads import download
 from server.api.parsers import Bytes
 from server.api.replica import from_replica
@@ -38,6 +38,7 @@ from server.inspections.refit_serializers import RefitSerializer
 from server.inspections.serializers import (
     BatchSerializer,
     BoardSerializer,
+    EntryAnswerSerializer,
     InspectionRowSerializer,
     InspectionSerializer,
     LoggedSerializer,
@@ -45,6 +46,7 @@ from server.inspections.serializers import (
     ReasonsSerializer,
     WorkOrderSerializer,
 )
+from server.weigher import assess
 
 PAGE = 50
 ALL_FAULTS = tuple(dict.fromkeys((*words_of(CylinderFault), *words_of(EngineFault))))
@@ -57,30 +59,49 @@ class Untouched(Bytes):
     most = MOST_BYTES
 
 
+class WrittenQuery(serializers.Serializer[Any]):
+    """What an entry may be sent with."""
+
+    weigh = serializers.ChoiceField(
+        ["later"], required=False, help_text="answer once it is kept; `weighed` tells the rest"
+    )
+
+
 def whole(inspection: Inspection, *, advised: bool = False) -> Response:
     """An inspection with everything its screen shows, spelt as InspectionSerializer says.
 
-    Most of it is the core's own answer, so it goes out as it is: this is what every key waits for.
-    What only one step shows is asked for by itself (SheetView); what to test next is there where
-    somebody looks, and follows with the reasons where somebody records (`advised`).
+    Most of it is the core's own answer, so it goes out as it is. What only one step shows is asked
+    for by itself (SheetView); what to test next is there where somebody looks, and follows with the
+    reasons where somebody records (`advised`).
     """
-    assessment = inspection.assessment
-    if inspection.signed_off:
-        assessment = services.reasons(inspection)
+    current = services.up_to_date(inspection)
+    assessment = current.assessment
+    if current.signed_off:
+        assessment = services.reasons(current)
     elif advised:
-        assessment = assess(inspection.document, explain=False)
-    body = {
+        with turns.weighing():
+            assessment = assess(current.document, explain=False)
+    return Response({**recorded(current), "assessment": assessment})
+
+
+def recorded(inspection: Inspection) -> dict[str, Any]:
+    """An inspection as its log says it, spelt as RecordedSerializer says."""
+    return {
         "id": inspection.id,
         "engine": inspection.engine_id,
         "sequence": inspection.sequence,
+        "weighed": inspection.weighed,
         "locked": inspection.signed_off,
         "numbering": inspection.numbers,
         "document": inspection.document,
-        "assessment": assessment,
         "plan": plan_of(inspection.document["engine"]),
         "conflicts": log.conflicts(inspection),
     }
-    return Response(body)
+
+
+def written(inspection: Inspection, *, later: bool) -> Response:
+    """The answer to an entry: that it is kept, and what is told now unless that is for later."""
+    return Response(recorded(inspection)) if later else whole(inspection)
 
 
 class ListQuery(serializers.Serializer[Any]):
@@ -178,7 +199,7 @@ class InspectionView(ShopView):
     @extend_schema(operation_id="inspection", responses=InspectionSerializer)
     def get(self, request: Request, inspection_id: str) -> Response:
         inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
-        return whole(services.up_to_date(inspection), advised=True)
+        return whole(inspection, advised=True)
 
 
 class KeptView(ShopView):
@@ -282,6 +303,16 @@ class ReasonsView(ShopView):
         return Response(ReasonsSerializer(body).data)
 
 
+class WeighedView(ShopView):
+    """What follows from all that is recorded by now: an entry is kept before it is weighed."""
+
+    @extend_schema(operation_id="weighed", responses=ReasonsSerializer)
+    def get(self, request: Request, inspection_id: str) -> Response:
+        inspection = get_object_or_404(Inspection.objects.visible_to(self.user), pk=inspection_id)
+        current = services.up_to_date(inspection)
+        return Response({"sequence": current.sequence, "assessment": current.assessment})
+
+
 class DocumentView(ShopView):
     """The inspection as the document that any Fiacre can import."""
 
@@ -301,11 +332,19 @@ class ObservationsView(ShopView):
         rows = inspection.observations.select_related("by", "sent_by")
         return Response(LoggedSerializer(rows, many=True).data)
 
-    @extend_schema(operation_id="record", request=BatchSerializer, responses=InspectionSerializer)
+    @extend_schema(
+        operation_id="record",
+        parameters=[WrittenQuery],
+        request=BatchSerializer,
+        responses=EntryAnswerSerializer,
+    )
     def post(self, request: Request, inspection_id: UUID) -> Response:
         given = BatchSerializer(data=request.data)
         given.is_valid(raise_exception=True)
+        asked = WrittenQuery(data=request.query_params)
+        asked.is_valid(raise_exception=True)
         by = self.written_by(given.validated_data.get("author"))
         said = [log.Said(**one) for one in given.validated_data["observations"]]
         sent_by = self.sends_for(by)
-        return whole(log.record(inspection_id=inspection_id, said=said, by=by, sent_by=sent_by))
+        kept = log.record(inspection_id=inspection_id, said=said, by=by, sent_by=sent_by)
+        return written(kept, later="weigh" in asked.validated_data)

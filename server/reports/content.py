@@ -28,7 +28,7 @@ from core.language import (
     say,
     spoken_language,
 )
-from core.telling import assess, client_answer, field_said
+from core.telling import client_answer, field_said
 from core.telling.claim import words as client_words
 from server.inspections.models import Inspection
 from server.photos.models import Photo
@@ -40,6 +40,7 @@ from server.reports.record import record_part
 from server.reports.refit import refit_content
 from server.reports.services import as_signed, last_signed, standing
 from server.reports.words import words
+from server.weigher import assess
 
 GRADE_WORDS: Mapping[str, str] = knowledge().consequences["grade_words"]
 OCCASIONS = {

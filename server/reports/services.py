@@ -13,11 +13,11 @@ from django.utils import timezone
 from core.document.signing import sealed
 from core.errors import CoreError
 from core.language import ENGLISH, speaking, spoken_language
-from core.telling import assess
 from server.inspections.models import Inspection
-from server.inspections.services import up_to_date
+from server.inspections.services import catch_up
 from server.reports.models import ReportLink, Signing
 from server.shops.models import User
+from server.weigher import assess
 
 MOST_DAYS = 365
 
@@ -63,12 +63,12 @@ def sign(*, inspection: Inspection, by: User) -> Signing:
         raise CoreError("signed-off", "/", None, "an inspection that is not signed off yet")
     if locked.removed:
         raise CoreError("removed", "/", None, "an inspection that nobody has deleted meanwhile")
-    current = up_to_date(locked)
+    catch_up(locked)
     with speaking(ENGLISH):  # Whoever signs, and whatever was kept: it is worked out now.
-        assessment = assess(current.document)
+        assessment = assess(locked.document)
     now = timezone.now()
     signed = {"by": by.name, "shop": by.shop.name, "at": now.isoformat(timespec="seconds")}
-    document = {name: one for name, one in current.document.items() if name != "outcome"}
+    document = {name: one for name, one in locked.document.items() if name != "outcome"}
     content = sealed(document, assessment, signed)
     return Signing.objects.create(
         inspection=locked,

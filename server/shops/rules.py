@@ -7,9 +7,9 @@ from typing import Any
 from django.db import transaction
 
 from core.document import FORMAT, VERSION, check_document
-from core.telling import assess
 from server.inspections.models import Inspection
 from server.shops.models import HouseRules, Shop, User
+from server.weigher import assess
 
 MOST_COMPARED = 25  # The newest inspections that a change is tried on.
 

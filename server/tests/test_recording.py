@@ -13,10 +13,12 @@ from core.document.observations import fold
 from core.telling import assess
 from core.tests.documents import document, quantity
 from core.tests.test_document import full
+from server.inspections import derive
 from server.inspections import log as inspection_log
 from server.inspections.models import Inspection, Observation
 from server.shops.models import User
 from server.tests.people import PASSWORD, inspection_of, said, shop_with
+from server.weigher import NotWeighed
 
 
 class Recorder(TestCase):
@@ -223,6 +225,35 @@ class RecordTests(Recorder):
         with mock.patch.object(inspection_log, "record", side_effect=OperationalError("gone")):
             answer = self.record(said("/cylinders/2/plug/wetness", "wet"))
         self.assertEqual((answer.status_code, answer.json()["code"]), (503, "database-away"))
+
+
+class WeighingTests(Recorder):
+    def keep(self, path, value):
+        body = {"observations": [said(path, value)]}
+        address = f"{self.address}/observations?weigh=later"
+        return self.client.post(address, body, content_type="application/json")
+
+    def weighed(self):
+        return self.client.get(f"{self.address}/weighed")
+
+    def test_what_is_kept_waits_for_nothing_that_follows_from_it(self):
+        with mock.patch.object(derive, "assess", side_effect=NotWeighed):
+            kept = self.keep("/cylinders/2/well/oil", "pooled")
+            self.assertEqual((kept.status_code, "assessment" in kept.json()), (200, False))
+            late = self.weighed()
+        self.assertEqual((late.status_code, late.json()["code"]), (503, "not-weighed"))
+        self.assertTrue(self.client.get("/api/inspections").json()[0]["old"])
+        self.assertEqual(self.weighed().json()["assessment"]["engine"]["most_suspect"], [2])
+        row = self.client.get("/api/inspections").json()[0]
+        self.assertFalse(row["old"])
+
+    def test_many_words_are_weighed_once_however_many_ask(self):
+        for word in ("damp", "dry", "wet"):
+            self.keep("/cylinders/2/plug/wetness", word)
+        with mock.patch.object(derive, "assess", wraps=derive.assess) as assessed:
+            told = [self.weighed().json() for _ in range(2)]
+        self.assertEqual((told[0], assessed.call_count), (told[1], 1))
+        self.assertEqual(told[0]["sequence"], self.client.get(self.address).json()["sequence"])
 
 
 class RulesTests(Recorder):

@@ -1,13 +1,20 @@
 """The processes that serve: whoever says nothing, or says it slowly, keeps nobody waiting."""
 
 import socket
+import threading
 import urllib.error
 import urllib.request
 from contextlib import ExitStack
+from unittest.mock import patch
 
 from django.core.management import call_command
-from django.test import TransactionTestCase
+from django.test import SimpleTestCase, TransactionTestCase
 
+from core.document import check_document
+from core.language import speaking
+from core.telling import assess
+from core.tests.documents import document
+from server import turns, weigher
 from server.tests.browser.process import ServerProcess
 
 TRICKLE = (
@@ -20,6 +27,33 @@ PROMISE = (
 )
 SAID = (b"", b"GET /api/session HTTP/1.1\r\nHost:", TRICKLE, PROMISE)
 OF_EACH = 10
+
+
+class WeigherTests(SimpleTestCase):
+    def test_it_says_what_the_core_says_and_is_there_again_after_one_that_took_too_long(self):
+        weigher.begin()
+        self.addCleanup(weigher.end)
+        asked = check_document(document(4))
+        with patch.object(weigher, "DEADLINE_S", 0.001), self.assertRaises(weigher.NotWeighed):
+            weigher.assess(asked)
+        with speaking("de"):
+            self.assertEqual(weigher.assess(asked), assess(asked))
+
+    def test_nobody_whose_turn_is_short_waits_for_a_weighing(self):
+        begun, over = threading.Event(), threading.Event()
+
+        def request():
+            with turns.short(), turns.weighing():
+                begun.set()
+                over.wait(60)
+
+        weighs = threading.Thread(target=request)
+        weighs.start()
+        self.assertTrue(begun.wait(60))
+        with turns.short():  # Or else it waits here for good.
+            over.set()
+        weighs.join(60)
+        self.assertFalse(weighs.is_alive())
 
 
 class ServingTests(TransactionTestCase):

@@ -290,8 +290,8 @@ class ChangedSessionTests(DeviceTestCase):
     def test_a_session_that_changes_under_an_open_page_misfiles_nothing(self):
         self.begin()
         other = self.context.new_page()
-        other.route("**/observations", lambda route: route.abort())
-        self.page.route("**/observations", lambda route: route.abort())
+        other.route("**/observations?*", lambda route: route.abort())
+        self.page.route("**/observations?*", lambda route: route.abort())
         self.smell("fuel")
         expect(self.status).to_contain_text("not yet saved")
         theirs = User.objects.get(email=PEOPLE[1][0])
@@ -299,7 +299,7 @@ class ChangedSessionTests(DeviceTestCase):
         session = self.client.cookies["sessionid"].value
         here = {"name": "sessionid", "value": session, "url": self.live_server_url}
         self.context.add_cookies([here])
-        self.page.unroute("**/observations")
+        self.page.unroute("**/observations?*")
         expect(self.page.get_by_role("link", name="1 of others")).to_be_visible()
         self.assertEqual(self.said(), [])
 
@@ -349,12 +349,12 @@ class SetAsideTests(DeviceTestCase):
             else:
                 route.continue_()
 
-        self.page.route("**/observations", fails)
+        self.page.route("**/observations?*", fails)
         self.smell("fuel", "oil")
         expect(self.page.get_by_role("link", name="1 set aside")).to_be_visible()
         self.expect_saved()
         self.assertEqual(self.said(), self.by(0, "oil"))
-        self.page.unroute("**/observations")
+        self.page.unroute("**/observations?*")
         self.page.get_by_role("link", name="1 set aside").click()
         self.page.get_by_role("button", name="Send again").click()
         self.expect_saved()

@@ -68,7 +68,7 @@ class ServerKilledTests(BrowserTestCase):
             route.abort()
 
         for colour in COLOURS:
-            self.page.route("**/observations", written_but_unanswered, times=1)
+            self.page.route("**/observations?*", written_but_unanswered, times=1)
             self.choose("Deposit colour", colour)
             expect(self.page.get_by_role("status", name="Entries")).to_contain_text("not yet saved")
             self.server.start()
@@ -84,7 +84,7 @@ class ServerKilledTests(BrowserTestCase):
             route.fulfill(content_type="application/json", body=said[: len(said) // 2])
 
         for colour in COLOURS:
-            self.page.route("**/observations", half_an_answer, times=1)
+            self.page.route("**/observations?*", half_an_answer, times=1)
             self.choose("Deposit colour", colour)
             expect(self.page.get_by_role("status", name="Entries")).to_contain_text("not yet saved")
             self.expect_saved()

@@ -4,6 +4,8 @@ import type { components, paths } from "./schema.generated";
 
 export type Schemas = components["schemas"];
 export type Inspection = Schemas["Inspection"];
+/** What answers an entry: that it is kept; what is told of it may be asked for later. */
+export type EntryAnswer = Schemas["EntryAnswer"];
 export type Document = Inspection["document"];
 export type Engine = Document["engine"];
 export type Assessment = Inspection["assessment"];
@@ -142,9 +144,9 @@ export function sendObservations(
   inspection: string,
   author: string,
   observations: readonly Said[],
-): Promise<Inspection> {
+): Promise<EntryAnswer> {
   const body = JSON.stringify({ author: author || undefined, observations });
-  return send(`/api/inspections/${inspection}/observations`, body, "application/json");
+  return send(`/api/inspections/${inspection}/observations?weigh=later`, body, "application/json");
 }
 
 /** An engine that was described here, under the id that it was given here. */
@@ -162,8 +164,8 @@ export function addPhoto(
   inspection: string,
   picture: Blob,
   said: { client_id: string; author: string; device: string; made: string; path: string; numbering: readonly number[] },
-): Promise<Inspection> {
-  const asked = new URLSearchParams({ ...said, numbering: said.numbering.join(",") });
+): Promise<EntryAnswer> {
+  const asked = new URLSearchParams({ ...said, weigh: "later", numbering: said.numbering.join(",") });
   return send(`/api/inspections/${inspection}/photos?${asked}`, picture, "application/octet-stream");
 }
 

@@ -642,6 +642,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{inspection_id}/weighed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What follows from all that is recorded by now: an entry is kept before it is weighed. */
+        get: operations["weighed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspections/{inspection_id}/work-order": {
         parameters: {
             query?: never;
@@ -1364,218 +1381,7 @@ export interface components {
             /** Format: uuid */
             author?: string;
             /** @description What the engine is. */
-            data: {
-                /** @description What people call it. */
-                title?: string;
-                /** @description Serial or hull number, registration. */
-                identifier?: string;
-                /**
-                 * @description Four-stroke or two-stroke.
-                 * @enum {unknown}
-                 */
-                cycle: "four-stroke" | "two-stroke";
-                /**
-                 * @description How its cylinders stand.
-                 * @enum {unknown}
-                 */
-                layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
-                /** @description How many cylinders. */
-                cylinders: number;
-                /** @description Cylinders that share a head, each from the engine's front to its rear. */
-                banks?: {
-                    /** @description What the bank or the carburettor is called. */
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                }[];
-                /** @description Cylinders in the order in which they fire, as a book prints it. */
-                firing_order?: number[];
-                /**
-                 * @description How the fuel gets in.
-                 * @enum {unknown}
-                 */
-                fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
-                /**
-                 * @description What makes the spark, and what shares it.
-                 * @enum {unknown}
-                 */
-                ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
-                /**
-                 * @description By liquid or by air; air-cooled heads share no gasket.
-                 * @enum {unknown}
-                 */
-                cooling?: "liquid" | "air";
-                /**
-                 * @description Whether the intake is boosted.
-                 * @enum {unknown}
-                 */
-                aspiration?: "natural" | "boosted";
-                /**
-                 * @description What times the spark.
-                 * @enum {unknown}
-                 */
-                trigger?: "points" | "electronic" | "cdi";
-                /** @description Cylinders that share a carburettor or a throttle. */
-                feeds?: {
-                    /** @description What the bank or the carburettor is called. */
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                }[];
-                /** @description Diameter of a cylinder. */
-                bore?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Travel of a piston. */
-                stroke?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Connecting rod, between its centres. */
-                rod?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Geometric, full stroke. */
-                compression_ratio?: number;
-                /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
-                intake_closing_deg_abdc?: number;
-                /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
-                exhaust_closing_deg_abdc?: number;
-                /** @description Whether it has a decompressor, which lowers a cranking pressure. */
-                decompressor?: boolean;
-                /** @description Plug socket, across the flats. [mm] */
-                socket_mm?: number;
-                /** @description What the maker or somebody else wants; who said so stands in its sources. */
-                specification?: {
-                    /** @description Least cranking pressure. */
-                    compression_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                    };
-                    /** @description Highest usual cranking pressure. */
-                    compression_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                    };
-                    /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
-                    compression_max_spread?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
-                    };
-                    /** @description Least plug gap. */
-                    gap_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Widest plug gap. */
-                    gap_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description For a new plug in a dry thread. */
-                    torque_new?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    };
-                    /** @description For a plug that goes back in. */
-                    torque_reused?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    };
-                    /** @description Distance or hours after which plugs are renewed. */
-                    plug_interval?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Years after which plugs are renewed. [years] */
-                    plug_interval_years?: number;
-                    /** @description The plug that belongs in it. */
-                    plug_part?: string;
-                    /** @description Who said each figure: the maker, advice, or a guess. */
-                    sources?: {
-                        [key: string]: "maker" | "advice" | "guess";
-                    };
-                    /**
-                     * @description Metal of the electrodes.
-                     * @enum {unknown}
-                     */
-                    electrode?: "nickel" | "platinum" | "iridium";
-                    /**
-                     * @description How the plug seals: with a gasket, or on a cone.
-                     * @enum {unknown}
-                     */
-                    seat?: "gasket" | "taper";
-                    /** @description Diameter of the thread. [mm] */
-                    thread_mm?: number;
-                    /** @description Length of the thread. */
-                    thread_length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From the seat to the end of the thread. */
-                    reach?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /**
-                     * @description What the thread is cut in.
-                     * @enum {unknown}
-                     */
-                    head?: "aluminium" | "iron";
-                    /** @description Least gap of the contact points. */
-                    points_gap_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Widest gap of the contact points. */
-                    points_gap_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Least dwell. [distributor degrees] */
-                    dwell_min_deg?: number;
-                    /** @description Most dwell. [distributor degrees] */
-                    dwell_max_deg?: number;
-                    /** @description Where it fires, before top dead centre. [crank degrees] */
-                    timing_deg_btdc?: number;
-                    /** @description Lobes of the distributor's cam. */
-                    cam_lobes?: number;
-                    /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
-                    pulley_diameter?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Parts of fuel to one of oil. */
-                    premix_ratio?: number;
-                };
-                /** @description What reaches its plugs, for the next time. */
-                tools?: {
-                    /** @description Socket that fits. */
-                    socket?: string;
-                    /** @description Extension and joint. */
-                    extension?: string;
-                    /** @description Adapter for the gauge. */
-                    adapter?: string;
-                };
-            };
+            data: components["schemas"]["EngineRecord"];
         };
         /**
          * @description * `sound` - sound
@@ -1618,1387 +1424,27 @@ export interface components {
                  */
                 version: 1;
                 /** @description What the engine is. */
-                engine: {
-                    /** @description What people call it. */
-                    title?: string;
-                    /** @description Serial or hull number, registration. */
-                    identifier?: string;
-                    /**
-                     * @description Four-stroke or two-stroke.
-                     * @enum {unknown}
-                     */
-                    cycle: "four-stroke" | "two-stroke";
-                    /**
-                     * @description How its cylinders stand.
-                     * @enum {unknown}
-                     */
-                    layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
-                    /** @description How many cylinders. */
-                    cylinders: number;
-                    /** @description Cylinders that share a head, each from the engine's front to its rear. */
-                    banks?: {
-                        /** @description What the bank or the carburettor is called. */
-                        name: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                    }[];
-                    /** @description Cylinders in the order in which they fire, as a book prints it. */
-                    firing_order?: number[];
-                    /**
-                     * @description How the fuel gets in.
-                     * @enum {unknown}
-                     */
-                    fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
-                    /**
-                     * @description What makes the spark, and what shares it.
-                     * @enum {unknown}
-                     */
-                    ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
-                    /**
-                     * @description By liquid or by air; air-cooled heads share no gasket.
-                     * @enum {unknown}
-                     */
-                    cooling?: "liquid" | "air";
-                    /**
-                     * @description Whether the intake is boosted.
-                     * @enum {unknown}
-                     */
-                    aspiration?: "natural" | "boosted";
-                    /**
-                     * @description What times the spark.
-                     * @enum {unknown}
-                     */
-                    trigger?: "points" | "electronic" | "cdi";
-                    /** @description Cylinders that share a carburettor or a throttle. */
-                    feeds?: {
-                        /** @description What the bank or the carburettor is called. */
-                        name: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                    }[];
-                    /** @description Diameter of a cylinder. */
-                    bore?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Travel of a piston. */
-                    stroke?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Connecting rod, between its centres. */
-                    rod?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Geometric, full stroke. */
-                    compression_ratio?: number;
-                    /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
-                    intake_closing_deg_abdc?: number;
-                    /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
-                    exhaust_closing_deg_abdc?: number;
-                    /** @description Whether it has a decompressor, which lowers a cranking pressure. */
-                    decompressor?: boolean;
-                    /** @description Plug socket, across the flats. [mm] */
-                    socket_mm?: number;
-                    /** @description What the maker or somebody else wants; who said so stands in its sources. */
-                    specification?: {
-                        /** @description Least cranking pressure. */
-                        compression_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Highest usual cranking pressure. */
-                        compression_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
-                        compression_max_spread?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
-                        };
-                        /** @description Least plug gap. */
-                        gap_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Widest plug gap. */
-                        gap_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description For a new plug in a dry thread. */
-                        torque_new?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description For a plug that goes back in. */
-                        torque_reused?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description Distance or hours after which plugs are renewed. */
-                        plug_interval?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "km" | "mi" | "h";
-                        };
-                        /** @description Years after which plugs are renewed. [years] */
-                        plug_interval_years?: number;
-                        /** @description The plug that belongs in it. */
-                        plug_part?: string;
-                        /** @description Who said each figure: the maker, advice, or a guess. */
-                        sources?: {
-                            [key: string]: "maker" | "advice" | "guess";
-                        };
-                        /**
-                         * @description Metal of the electrodes.
-                         * @enum {unknown}
-                         */
-                        electrode?: "nickel" | "platinum" | "iridium";
-                        /**
-                         * @description How the plug seals: with a gasket, or on a cone.
-                         * @enum {unknown}
-                         */
-                        seat?: "gasket" | "taper";
-                        /** @description Diameter of the thread. [mm] */
-                        thread_mm?: number;
-                        /** @description Length of the thread. */
-                        thread_length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From the seat to the end of the thread. */
-                        reach?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /**
-                         * @description What the thread is cut in.
-                         * @enum {unknown}
-                         */
-                        head?: "aluminium" | "iron";
-                        /** @description Least gap of the contact points. */
-                        points_gap_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Widest gap of the contact points. */
-                        points_gap_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Least dwell. [distributor degrees] */
-                        dwell_min_deg?: number;
-                        /** @description Most dwell. [distributor degrees] */
-                        dwell_max_deg?: number;
-                        /** @description Where it fires, before top dead centre. [crank degrees] */
-                        timing_deg_btdc?: number;
-                        /** @description Lobes of the distributor's cam. */
-                        cam_lobes?: number;
-                        /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
-                        pulley_diameter?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Parts of fuel to one of oil. */
-                        premix_ratio?: number;
-                    };
-                    /** @description What reaches its plugs, for the next time. */
-                    tools?: {
-                        /** @description Socket that fits. */
-                        socket?: string;
-                        /** @description Extension and joint. */
-                        extension?: string;
-                        /** @description Adapter for the gauge. */
-                        adapter?: string;
-                    };
-                };
+                engine: components["schemas"]["EngineRecord"];
                 /** @description What was asked, and under which circumstances. */
-                inspection?: {
-                    /**
-                     * Format: date
-                     * @description Day of the inspection.
-                     */
-                    date?: string;
-                    /**
-                     * @description What it is for.
-                     * @enum {unknown}
-                     */
-                    purpose?: "pre-purchase" | "rebuild" | "diagnosis" | "routine";
-                    /** @description Distance or hours on the engine. */
-                    odometer?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Distance or hours on the set of plugs. */
-                    plug_distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Years that the set of plugs is in it. [a] */
-                    plug_years?: number;
-                    /** @description Whether these are the plugs that it was built with. */
-                    first_set?: boolean;
-                    /** @description Height of the place above the sea. [m] */
-                    altitude_m?: number;
-                    /** @description Temperature of the air. */
-                    ambient?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "degC" | "degF";
-                    };
-                    /**
-                     * @description How it ran last, before the plugs came out.
-                     * @enum {unknown}
-                     */
-                    last_run?: "idle" | "load" | "stored";
-                    /** @description What was worked on lately. */
-                    recent_work?: ("plugs" | "leads" | "coils" | "head" | "fuel" | "unknown")[];
-                    /**
-                     * @description Whether the engine's past is known.
-                     * @enum {unknown}
-                     */
-                    history?: "known" | "in-part" | "unknown";
-                    /** @description Cylinders in the order in which this job goes round; absent: by number. */
-                    order?: number[];
-                    /** @description Cylinders that the job touches; absent: all. */
-                    scope?: number[];
-                    /**
-                     * @description In its place, or on a stand, where it cannot be run or driven.
-                     * @enum {unknown}
-                     */
-                    engine_place?: "installed" | "stand";
-                    /** @description Whether it can be started. */
-                    can_run?: boolean;
-                    /** @description The complaint did not show itself. */
-                    fine_today?: boolean;
-                    /** @description What is at hand; absent: everything. */
-                    instruments?: ("compression-gauge" | "leakdown-tester" | "borescope" | "spark-tester" | "scan-tool" | "timing-light" | "dwell-meter" | "current-clamp")[];
-                    /** @description Lines as they were spoken or typed, kept as they were. */
-                    said?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The line, as it was. */
-                        text?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                    }[];
-                    /** @description Whether trouble codes were cleared lately: then their absence says little. */
-                    codes_cleared_recently?: boolean;
-                    /** @description What was seen elsewhere on the engine. */
-                    findings?: {
-                        /** @description Where. */
-                        place?: string;
-                        /** @description What. */
-                        text?: string;
-                    }[];
-                    /** @description What was not looked at, and why. */
-                    not_inspected?: {
-                        /** @description What it is. */
-                        item: string;
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                    /** @description Pictures, by the digest of each file. */
-                    photos?: string[];
-                    /** @description What somebody complained of. */
-                    complaints?: ("misfire" | "misfire-under-load" | "hard-start" | "no-start" | "stopped-running" | "rough-idle" | "oil-use" | "coolant-loss" | "blue-smoke" | "white-smoke" | "black-smoke" | "power-loss" | "backfire" | "ticking" | "fuel-smell" | "overheating" | "high-fuel-use" | "knock" | "stalling" | "hesitation" | "limp-mode" | "warning-lamp")[];
-                    /** @description Under which conditions. */
-                    complaint_when?: ("cold" | "warm" | "idle" | "load" | "high-speed" | "wet-weather" | "after-standing" | "after-refuelling" | "always")[];
-                    /**
-                     * @description How often.
-                     * @enum {unknown}
-                     */
-                    complaint_how_often?: "always" | "often" | "seldom" | "once";
-                    /** @description Since when, or since what. */
-                    complaint_since?: string;
-                    /** @description Codes that the engine's controller stored. P0301 to P0312 name a cylinder. */
-                    trouble_codes?: string[];
-                };
+                inspection?: components["schemas"]["JobRecord"];
                 /** @description What was seen at each cylinder; one that nobody looked at may be left out. */
-                cylinders?: {
-                    /** @description The engine's own number of it, from 1. */
-                    number: number;
-                    /** @description The well that the plug stands in, before the plug moves. */
-                    well?: {
-                        /**
-                         * @description Oil in it: that comes from outside the chamber.
-                         * @enum {unknown}
-                         */
-                        oil?: "none" | "trace" | "pooled";
-                        /**
-                         * @description Water in it.
-                         * @enum {unknown}
-                         */
-                        water?: "none" | "trace" | "pooled";
-                        /**
-                         * @description Grit in it.
-                         * @enum {unknown}
-                         */
-                        debris?: "none" | "light" | "heavy";
-                        /**
-                         * @description Gas felt, heard or smelt past the plug while it runs.
-                         * @enum {unknown}
-                         */
-                        combustion_leak?: "none" | "slight" | "strong";
-                    };
-                    /** @description The boot or the lead's end, all that is true. */
-                    boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
-                    /** @description The plug that came out. */
-                    plug?: {
-                        /**
-                         * @description Seen, nothing remarkable, not gone through word by word: weaker than those words.
-                         * @enum {unknown}
-                         */
-                        look?: "fine";
-                        /**
-                         * @description Whether it was cleaned after it was read.
-                         * @enum {unknown}
-                         */
-                        cleaned?: "not" | "wiped" | "solvent" | "brushed";
-                        /**
-                         * @description How it came loose. Snug: with less than normal effort. Tight: as properly fitted.
-                         * @enum {unknown}
-                         */
-                        seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
-                        /** @description Distance on this plug, where it differs from the set's. */
-                        distance?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "km" | "mi" | "h";
-                        };
-                        /** @description Number or name on the part. */
-                        part?: string;
-                        /**
-                         * @description Its type against the specification.
-                         * @enum {unknown}
-                         */
-                        type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
-                        /**
-                         * @description How the plug seals: with a gasket, or on a cone.
-                         * @enum {unknown}
-                         */
-                        seat?: "gasket" | "taper";
-                        /** @description Diameter of the thread. [mm] */
-                        thread_mm?: number;
-                        /** @description Length of the thread. */
-                        thread_length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From the seat to the end of the thread. */
-                        reach?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description The insulator outside, all that is true. */
-                        outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
-                        /**
-                         * @description What it smells of.
-                         * @enum {unknown}
-                         */
-                        smell?: "none" | "fuel" | "stale-fuel" | "oil";
-                        /** @description The threads, all that is true. */
-                        threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
-                        /**
-                         * @description Colour of the deposit on the nose.
-                         * @enum {unknown}
-                         */
-                        deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                        /**
-                         * @description What the deposit is like.
-                         * @enum {unknown}
-                         */
-                        deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
-                        /**
-                         * @description How much there is of it.
-                         * @enum {unknown}
-                         */
-                        deposit_amount?: "none" | "light" | "moderate" | "heavy";
-                        /**
-                         * @description Wet or dry.
-                         * @enum {unknown}
-                         */
-                        wetness?: "dry" | "damp" | "wet";
-                        /**
-                         * @description Wet with what; unknown where nobody could tell.
-                         * @enum {unknown}
-                         */
-                        wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
-                        /**
-                         * @description The ceramic.
-                         * @enum {unknown}
-                         */
-                        insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
-                        /**
-                         * @description The centre electrode's edge.
-                         * @enum {unknown}
-                         */
-                        centre_electrode?: "square" | "rounded" | "eroded" | "melted";
-                        /**
-                         * @description The ground electrode.
-                         * @enum {unknown}
-                         */
-                        ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
-                        /** @description Something lies across the gap. */
-                        gap_bridged?: boolean;
-                        /** @description The gap was knocked shut. */
-                        gap_closed?: boolean;
-                        /** @description The gap, as measured. */
-                        gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Thickest blade that passes the gap. */
-                        gap_passes?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Thinnest blade that does not pass. */
-                        gap_refuses?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                    };
-                    /** @description Its own coil, all that is true. */
-                    coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
-                    /**
-                     * @description How well the plug is reached.
-                     * @enum {unknown}
-                     */
-                    access?: "easy" | "fair" | "awkward";
-                    /** @description What was seen inside. */
-                    borescope?: {
-                        /**
-                         * @description The cylinder's wall.
-                         * @enum {unknown}
-                         */
-                        bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
-                        /**
-                         * @description The piston's crown.
-                         * @enum {unknown}
-                         */
-                        crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
-                        /**
-                         * @description How much carbon is on the crown.
-                         * @enum {unknown}
-                         */
-                        crown_carbon?: "none" | "light" | "heavy";
-                        /**
-                         * @description The valves.
-                         * @enum {unknown}
-                         */
-                        valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
-                        /** @description Whether a trace of coolant was seen. */
-                        coolant_trace?: boolean;
-                    };
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                    /** @description Pictures, by the digest of each file. */
-                    photos?: string[];
-                }[];
+                cylinders?: components["schemas"]["CylinderRecordRecord"][];
                 /** @description What was measured or tried. */
-                tests?: {
-                    /** @description Cranking pressures, dry, or wet with a little oil in the cylinder. */
-                    compression?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Dry, or wet: with a little oil in the cylinder.
-                         * @enum {unknown}
-                         */
-                        kind: "dry" | "wet";
-                        /**
-                         * @description How warm the engine was.
-                         * @enum {unknown}
-                         */
-                        engine_temperature?: "cold" | "warm" | "hot";
-                        /**
-                         * @description Open or closed while cranking.
-                         * @enum {unknown}
-                         */
-                        throttle?: "open" | "closed";
-                        /**
-                         * @description Whether all plugs were out, or the one only.
-                         * @enum {unknown}
-                         */
-                        plugs_out?: "all" | "one";
-                        /** @description How fast it was turned. [1/min] */
-                        cranking_rpm?: number;
-                        /** @description Oil put into each cylinder for a wet test. */
-                        oil?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                        /** @description Which gauge. */
-                        gauge?: string;
-                        /** @description Strokes that each was given. */
-                        puffs?: number;
-                        /** @description One for each cylinder. */
-                        readings?: {
-                            /** @description The engine's own number of the cylinder. */
-                            cylinder: number;
-                            /** @description The highest it came to. */
-                            pressure?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            };
-                            /** @description The gauge after the first stroke, the second, and so on. */
-                            strokes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            }[];
-                            /**
-                             * @description Whether the reading can be trusted.
-                             * @enum {unknown}
-                             */
-                            quality?: "good" | "seal-leak" | "doubtful";
-                            /** @description With what it was read. */
-                            instrument?: string;
-                        }[];
-                    }[];
-                    /** @description Air let in at the top of the stroke: how much of it is lost, and where to. */
-                    leakdown?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description Pressure before the restrictor. */
-                        supply?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Diameter of the restrictor; unknown: the cylinders are each other's standard. */
-                        restrictor?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /**
-                         * @description How warm the engine was.
-                         * @enum {unknown}
-                         */
-                        engine_temperature?: "cold" | "warm" | "hot";
-                        /** @description One for each cylinder. */
-                        readings?: {
-                            /** @description The engine's own number of the cylinder. */
-                            cylinder: number;
-                            /** @description Pressure behind the restrictor. */
-                            held?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            };
-                            /** @description What is lost, as a share of the supply. [%] */
-                            percent?: number;
-                            /** @description Where air was heard or seen to leave. */
-                            escapes?: ("intake" | "exhaust" | "crankcase" | "coolant" | "neighbour" | "none")[];
-                        }[];
-                    }[];
-                    /** @description The spark, seen. */
-                    spark?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How it looked.
-                         * @enum {unknown}
-                         */
-                        result?: "strong" | "weak" | "none";
-                        /**
-                         * @description In open air, or on a tester with a gap to jump.
-                         * @enum {unknown}
-                         */
-                        condition?: "open-air" | "tester";
-                    }[];
-                    /** @description The injector: its signal, and what it lets through. */
-                    injector?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description Whether its signal arrives.
-                         * @enum {unknown}
-                         */
-                        pulse?: "present" | "absent";
-                        /**
-                         * @description What it lets through.
-                         * @enum {unknown}
-                         */
-                        flow?: "good" | "restricted" | "leaking";
-                    }[];
-                    /** @description Each cylinder cut out in turn. */
-                    balance?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description By how much the engine slows. [1/min] */
-                        rpm_drop?: number;
-                        /**
-                         * @description How clearly it is felt.
-                         * @enum {unknown}
-                         */
-                        felt?: "none" | "slight" | "clear";
-                    }[];
-                    /** @description Misfires as the controller counted them. */
-                    misfires?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description How many were counted. */
-                        count?: number;
-                        /** @description With what it was read. */
-                        instrument?: string;
-                    }[];
-                    /** @description Compression from the starter's current, each against the best. */
-                    relative?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description Against the best. [%] */
-                        share?: number;
-                        /** @description Scatter of its strokes. [%] */
-                        spread?: number;
-                        /** @description With what it was read. */
-                        instrument?: string;
-                    }[];
-                    /** @description Parts exchanged between two cylinders, to see whether the fault goes with them. */
-                    swap?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description What was exchanged.
-                         * @enum {unknown}
-                         */
-                        part: "coil" | "plug" | "lead" | "injector";
-                        /** @description The cylinder it came from. */
-                        from: number;
-                        /** @description The cylinder it went to. */
-                        to: number;
-                        /** @description Whether the fault went with it; `result` says more. */
-                        fault_moved?: boolean;
-                        /**
-                         * @description What became of the fault.
-                         * @enum {unknown}
-                         */
-                        result?: "moved" | "stayed" | "vanished" | "unclear";
-                    }[];
-                    /** @description A noise at the plug. */
-                    noise?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description What kind of noise.
-                         * @enum {unknown}
-                         */
-                        kind?: "puff" | "sharp-tap";
-                        /** @description Whether it goes away when the engine is warm. */
-                        fades_when_warm?: boolean;
-                    }[];
-                    /** @description A plug that was cleaned, run, and read again. */
-                    reread?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How it looks now.
-                         * @enum {unknown}
-                         */
-                        result?: "same" | "clean" | "worse";
-                    }[];
-                    /** @description A two-stroke's piston, seen through its exhaust port. */
-                    port_look?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How its side looks.
-                         * @enum {unknown}
-                         */
-                        piston?: "clean" | "scuffed" | "seized";
-                    }[];
-                };
+                tests?: components["schemas"]["TestsRecord"];
                 /** @description The distributor and its points, where there is one. */
-                distributor?: {
-                    /**
-                     * @description The cap, inside.
-                     * @enum {unknown}
-                     */
-                    cap?: "sound" | "cracked" | "tracked" | "corroded";
-                    /**
-                     * @description The rotor's tip.
-                     * @enum {unknown}
-                     */
-                    rotor?: "sound" | "burnt" | "worn";
-                    /**
-                     * @description The faces of the contact points.
-                     * @enum {unknown}
-                     */
-                    points?: "flat" | "pitted" | "cupped";
-                    /** @description Gap of the contact points, fully open. */
-                    points_gap?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Distance or hours on the points. */
-                    points_distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /**
-                     * @description The block that rides on the cam.
-                     * @enum {unknown}
-                     */
-                    rubbing_block?: "sound" | "worn";
-                    /** @description Angle over which the points are closed. [distributor degrees] */
-                    dwell_deg?: number;
-                    /**
-                     * @description The condenser.
-                     * @enum {unknown}
-                     */
-                    condenser?: "sound" | "weak";
-                    /** @description Damp inside the cap. */
-                    moisture?: boolean;
-                    /**
-                     * @description Whether the advance moves.
-                     * @enum {unknown}
-                     */
-                    advance?: "free" | "sticky" | "seized";
-                    /**
-                     * @description Whether the vacuum capsule holds.
-                     * @enum {unknown}
-                     */
-                    vacuum?: "holds" | "leaks";
-                    /**
-                     * @description Play of the shaft.
-                     * @enum {unknown}
-                     */
-                    shaft?: "tight" | "worn";
-                    /** @description Where it fires, before top dead centre. [crank degrees] */
-                    timing_deg_btdc?: number;
-                };
+                distributor?: components["schemas"]["DistributorRecord"];
                 /** @description What was agreed, done, taken off and broken. */
-                work?: {
-                    /**
-                     * @description How far the owner lets one go.
-                     * @enum {unknown}
-                     */
-                    consent?: "looking-only" | "plugs-out" | "all-tests";
-                    /** @description Who agreed. */
-                    consent_by?: string;
-                    /** @description What was thought before anything was opened. */
-                    first_guess?: {
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders?: number[];
-                        /** @description Which fault. */
-                        fault?: string;
-                        /** @description In words. */
-                        text?: string;
-                    };
-                    /** @description Steps of the plan: done, or left out and why. */
-                    steps?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Done or left out.
-                         * @enum {unknown}
-                         */
-                        state?: "done" | "skipped";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description What was taken off on the way in, in its order. */
-                    removed?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description What, with its fastenings and tricks. */
-                        what?: string;
-                        /** @description Whether it is back on. */
-                        back?: boolean;
-                    }[];
-                    /** @description Pieces that came off a plug: found, or not. */
-                    pieces?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                        /**
-                         * @description What piece.
-                         * @enum {unknown}
-                         */
-                        what?: "ground-electrode" | "centre-electrode" | "ceramic" | "other";
-                        /**
-                         * @description What became of it.
-                         * @enum {unknown}
-                         */
-                        state?: "missing" | "found" | "burnt-away" | "looked-nothing-there";
-                    }[];
-                    /** @description What is damaged: as found, or since. */
-                    damage?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description What and where. */
-                        what?: string;
-                        /**
-                         * @description As found, or as left.
-                         * @enum {unknown}
-                         */
-                        when?: "as-found" | "as-left";
-                        /** @description Pictures, by the digest of each file. */
-                        photos?: string[];
-                    }[];
-                };
+                work?: components["schemas"]["WorkRecord"];
                 /** @description The inspector's own word, beside what is computed. */
-                judgement?: {
-                    /**
-                     * @description The engine's grade by the inspector.
-                     * @enum {unknown}
-                     */
-                    grade?: "A" | "B" | "C" | "D" | "E" | "U";
-                    /** @description Why, in words. */
-                    reason?: string;
-                    /** @description Where the inspector differs at a cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description Its grade by the inspector.
-                         * @enum {unknown}
-                         */
-                        grade?: "A" | "B" | "C" | "D" | "E" | "U";
-                        /**
-                         * @description What it is, by the inspector.
-                         * @enum {unknown}
-                         */
-                        fault?: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                };
+                judgement?: components["schemas"]["JudgementRecord"];
                 /** @description What went back in, and what was renewed. */
-                refit?: {
-                    /** @description What went into each cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description The plug that went in. */
-                        plug?: {
-                            /** @description Number or name on the part. */
-                            part?: string;
-                            /**
-                             * @description How the plug seals: with a gasket, or on a cone.
-                             * @enum {unknown}
-                             */
-                            seat?: "gasket" | "taper";
-                            /** @description Diameter of the thread. [mm] */
-                            thread_mm?: number;
-                            /** @description Length of the thread. */
-                            thread_length?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description From the seat to the end of the thread. */
-                            reach?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /**
-                             * @description Metal of the electrodes.
-                             * @enum {unknown}
-                             */
-                            electrode?: "nickel" | "platinum" | "iridium";
-                            /**
-                             * @description Its ground electrode.
-                             * @enum {unknown}
-                             */
-                            ground_electrode?: "sound" | "bent" | "peened";
-                            /**
-                             * @description Its ceramic.
-                             * @enum {unknown}
-                             */
-                            ceramic?: "sound" | "cracked" | "loose";
-                            /**
-                             * @description Whether its markings are as one knows them.
-                             * @enum {unknown}
-                             */
-                            markings?: "as-expected" | "missing" | "doubtful";
-                            /** @description Gap as it came out of the box. */
-                            arrived_gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description The gap, as measured. */
-                            gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thickest blade that passes the gap. */
-                            gap_passes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thinnest blade that does not pass. */
-                            gap_refuses?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Blades that were laid together to make a gap. */
-                            gap_blades?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            }[];
-                        };
-                        /** @description The old one went back. */
-                        reused?: boolean;
-                        /**
-                         * @description What was on the threads.
-                         * @enum {unknown}
-                         */
-                        threads?: "dry" | "plated" | "anti-seize" | "oil" | "old-lubricant";
-                        /** @description Turns that went by hand. */
-                        turns_by_hand?: number;
-                        /** @description Whether it was started through a hose, so that it could not cross. */
-                        through_hose?: boolean;
-                        /** @description Whether it is in. */
-                        fitted?: boolean;
-                        /** @description With what torque. */
-                        torque?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description Angle after it sat finger-tight. [degrees] */
-                        turn_deg?: number;
-                        /** @description Whether it was tightened for good. */
-                        torqued?: boolean;
-                        /** @description Whether coil or lead is back on. */
-                        coil_back?: boolean;
-                        /** @description Whether the boot was greased. */
-                        boot_greased?: boolean;
-                        /** @description Why a gap outside what is specified goes in as it is. */
-                        accepted?: string;
-                    }[];
-                    /** @description New plugs that were not fitted, and why. */
-                    refused?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                        /** @description Why, in words. */
-                        reason?: string;
-                        /** @description What was wrong with it. */
-                        plug?: {
-                            /** @description Number or name on the part. */
-                            part?: string;
-                            /**
-                             * @description How the plug seals: with a gasket, or on a cone.
-                             * @enum {unknown}
-                             */
-                            seat?: "gasket" | "taper";
-                            /** @description Diameter of the thread. [mm] */
-                            thread_mm?: number;
-                            /** @description Length of the thread. */
-                            thread_length?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description From the seat to the end of the thread. */
-                            reach?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /**
-                             * @description Metal of the electrodes.
-                             * @enum {unknown}
-                             */
-                            electrode?: "nickel" | "platinum" | "iridium";
-                            /**
-                             * @description Its ground electrode.
-                             * @enum {unknown}
-                             */
-                            ground_electrode?: "sound" | "bent" | "peened";
-                            /**
-                             * @description Its ceramic.
-                             * @enum {unknown}
-                             */
-                            ceramic?: "sound" | "cracked" | "loose";
-                            /**
-                             * @description Whether its markings are as one knows them.
-                             * @enum {unknown}
-                             */
-                            markings?: "as-expected" | "missing" | "doubtful";
-                            /** @description Gap as it came out of the box. */
-                            arrived_gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description The gap, as measured. */
-                            gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thickest blade that passes the gap. */
-                            gap_passes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thinnest blade that does not pass. */
-                            gap_refuses?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Blades that were laid together to make a gap. */
-                            gap_blades?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            }[];
-                        };
-                    }[];
-                    /** @description What else was renewed, set or cleaned. */
-                    repairs?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders?: number[];
-                        /**
-                         * @description What it was done to.
-                         * @enum {unknown}
-                         */
-                        part?: "plug" | "coil" | "lead" | "boot" | "well-seal" | "injector" | "rings" | "intake-valve" | "exhaust-valve" | "guides" | "head-gasket" | "piston" | "points" | "condenser" | "cap" | "rotor" | "timing" | "mixture" | "premix" | "fuel-supply" | "other";
-                        /**
-                         * @description What was done.
-                         * @enum {unknown}
-                         */
-                        action?: "renewed" | "set" | "cleaned" | "repaired";
-                        /** @description Number of the new part. */
-                        part_number?: string;
-                        /** @description In the inspector's words; shown, never weighed. */
-                        note?: string;
-                    }[];
-                    /** @description The torque wrench in use. */
-                    wrench?: {
-                        /**
-                         * @description What its scale reads in.
-                         * @enum {unknown}
-                         */
-                        unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        /** @description Its smallest step, in its unit. */
-                        step?: number;
-                        /** @description Where its scale begins, in its unit. */
-                        minimum?: number;
-                        /** @description Where its scale ends, in its unit. */
-                        maximum?: number;
-                        /** @description How much an adapter lengthens it; shorter is negative. */
-                        offset?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From its square to the middle of the grip. */
-                        length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Whether a joint is in between. */
-                        joint?: boolean;
-                    };
-                    /**
-                     * @description How warm the engine was.
-                     * @enum {unknown}
-                     */
-                    engine_temperature?: "cold" | "warm" | "hot";
-                    /** @description Steps of closing up: done, or left out and why. */
-                    steps?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Done or left out.
-                         * @enum {unknown}
-                         */
-                        state?: "done" | "skipped";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description Tools and rags laid out. */
-                    tools_out?: number;
-                    /** @description Tools and rags counted back. */
-                    tools_back?: number;
-                    /** @description Contact points and timing, as set. */
-                    points?: {
-                        /** @description Whether the points are new. */
-                        renewed?: boolean;
-                        /** @description The gap, as measured. */
-                        gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Angle over which the points are closed. [distributor degrees] */
-                        dwell_deg?: number;
-                        /** @description Whether the cam was greased. */
-                        cam_greased?: boolean;
-                        /** @description Where it fires, before top dead centre. [crank degrees] */
-                        timing_deg_btdc?: number;
-                        /** @description Points gap at which the timing was set. */
-                        timing_gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Dwell at which the timing was set. [distributor degrees] */
-                        timing_dwell_deg?: number;
-                        /** @description Whether the play was taken out before it was read. */
-                        backlash_out?: boolean;
-                    };
-                    /** @description A two-stroke's fuel, as mixed. */
-                    premix?: {
-                        /** @description Parts of fuel to one of oil. */
-                        ratio?: number;
-                        /** @description Fuel in the mix. */
-                        fuel?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                        /** @description Oil in the mix. */
-                        oil?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                    };
-                    /** @description Whether it is closed up. */
-                    closed?: boolean;
-                    /** @description The old set, kept. */
-                    kept?: {
-                        /** @description What is written on it. */
-                        label?: string;
-                        /** @description Where it lies. */
-                        where?: string;
-                    };
-                };
+                refit?: components["schemas"]["RefitRecord"];
                 /** @description How it runs afterwards. */
-                proof?: {
-                    /**
-                     * Format: date
-                     * @description Day of the proof.
-                     */
-                    date?: string;
-                    /**
-                     * @description How it started.
-                     * @enum {unknown}
-                     */
-                    start?: "at-once" | "after-a-while" | "no";
-                    /**
-                     * @description How evenly it runs.
-                     * @enum {unknown}
-                     */
-                    beat?: "even" | "uneven";
-                    /**
-                     * @description What became of the trouble codes.
-                     * @enum {unknown}
-                     */
-                    codes?: "not-cleared" | "stay-clear" | "came-back";
-                    /** @description Whether it was driven or put under load. */
-                    drive?: boolean;
-                    /** @description Under which conditions. */
-                    drive_conditions?: string;
-                    /**
-                     * @description What became of the complaint.
-                     * @enum {unknown}
-                     */
-                    complaint?: "gone" | "better" | "same" | "worse";
-                    /** @description What was read again at each cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description Cranking pressure, dry. */
-                        pressure?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Cranking pressure, wet. */
-                        wet_pressure?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description What it loses. [%] */
-                        percent?: number;
-                        /**
-                         * @description Gas felt, heard or smelt past the plug.
-                         * @enum {unknown}
-                         */
-                        combustion_leak?: "none" | "slight" | "strong";
-                        /**
-                         * @description What became of the noise.
-                         * @enum {unknown}
-                         */
-                        noise?: "gone" | "same" | "worse";
-                        /**
-                         * @description Its plug: seen, nothing remarkable.
-                         * @enum {unknown}
-                         */
-                        look?: "fine";
-                        /**
-                         * @description Colour of its plug's deposit.
-                         * @enum {unknown}
-                         */
-                        deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                        /**
-                         * @description Its plug, wet or dry.
-                         * @enum {unknown}
-                         */
-                        wetness?: "dry" | "damp" | "wet";
-                        /** @description By how much the engine slows when it is cut out. [1/min] */
-                        rpm_drop?: number;
-                        /**
-                         * @description How clearly cutting it out is felt.
-                         * @enum {unknown}
-                         */
-                        felt?: "none" | "slight" | "clear";
-                        /** @description Misfires counted. */
-                        misfires?: number;
-                    }[];
-                    /**
-                     * Format: date
-                     * @description Day on which it is looked at again.
-                     */
-                    follow_up?: string;
-                    /** @description Whether it was. */
-                    followed_up?: boolean;
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                };
+                proof?: components["schemas"]["ProofRecord"];
                 /** @description What it turned out to be, once opened. */
-                outcome?: {
-                    /**
-                     * Format: date
-                     * @description Day on which that was seen.
-                     */
-                    date?: string;
-                    /** @description What all cylinders shared. */
-                    engine_faults?: ("mixture-rich" | "mixture-lean" | "ignition-weak" | "ignition-timing" | "leads-crossed" | "combustion-overheat" | "premix-oil-rich" | "premix-oil-lean" | "valve-timing" | "test-condition")[];
-                    /** @description What each turned out to be. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description What was found; empty: opened, and nothing found. */
-                        found?: ("ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal" | "gap-wide" | "gap-narrow")[];
-                        /** @description Opened, and nothing found. */
-                        nothing?: boolean;
-                        /** @description One of those in `found`, nobody knows which. */
-                        one_of?: boolean;
-                        /** @description In the inspector's words; shown, never weighed. */
-                        note?: string;
-                    }[];
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                };
+                outcome?: components["schemas"]["OutcomeRecord"];
                 /** @description The schools and prices that decide; what is absent is the default, named with each answer. */
-                house_rules?: {
-                    /** @description What the house calls these rules. */
-                    name?: string;
-                    /**
-                     * @description Which rule passes a cranking pressure.
-                     * @enum {unknown}
-                     */
-                    compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
-                    /**
-                     * @description All plugs out at once, or one at a time.
-                     * @enum {unknown}
-                     */
-                    order_of_work?: "all-out" | "one-at-a-time";
-                    /**
-                     * @description Which band passes a leak-down.
-                     * @enum {unknown}
-                     */
-                    leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
-                    /**
-                     * @description Which plug colour is aimed at.
-                     * @enum {unknown}
-                     */
-                    mixture?: "neutral" | "touch-rich";
-                    /**
-                     * @description When a plug is renewed.
-                     * @enum {unknown}
-                     */
-                    plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
-                    /**
-                     * @description Where in its range a gap is set.
-                     * @enum {unknown}
-                     */
-                    gap_aim?: "middle" | "minimum" | "maximum";
-                    /**
-                     * @description Dry threads, or a thin film.
-                     * @enum {unknown}
-                     */
-                    threads?: "dry" | "thin-film";
-                    /** @description How much less torque a lubricated thread gets. [%] */
-                    lubricated_cut?: number;
-                    /** @description Price of an hour. */
-                    hourly_rate?: number;
-                    /** @description Of all prices. */
-                    currency?: string;
-                    /** @description Hours by what is put right, or by class. */
-                    prices?: {
-                        [key: string]: {
-                            /** @description As a rule. */
-                            hours?: number;
-                            /** @description With bad luck. */
-                            bad_hours?: number;
-                        };
-                    };
-                    /** @description Minutes that a test takes here. */
-                    minutes?: {
-                        [key: string]: number;
-                    };
-                    /** @description Factors on the odds of faults, from the house's own outcomes, by cycle. */
-                    odds?: {
-                        [key: string]: {
-                            [key: string]: number;
-                        };
-                    };
-                };
+                house_rules?: components["schemas"]["HouseRulesRecord"];
             };
             /**
              * One inspection of one engine
@@ -3016,1387 +1462,27 @@ export interface components {
                  */
                 version: 1;
                 /** @description What the engine is. */
-                engine: {
-                    /** @description What people call it. */
-                    title?: string;
-                    /** @description Serial or hull number, registration. */
-                    identifier?: string;
-                    /**
-                     * @description Four-stroke or two-stroke.
-                     * @enum {unknown}
-                     */
-                    cycle: "four-stroke" | "two-stroke";
-                    /**
-                     * @description How its cylinders stand.
-                     * @enum {unknown}
-                     */
-                    layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
-                    /** @description How many cylinders. */
-                    cylinders: number;
-                    /** @description Cylinders that share a head, each from the engine's front to its rear. */
-                    banks?: {
-                        /** @description What the bank or the carburettor is called. */
-                        name: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                    }[];
-                    /** @description Cylinders in the order in which they fire, as a book prints it. */
-                    firing_order?: number[];
-                    /**
-                     * @description How the fuel gets in.
-                     * @enum {unknown}
-                     */
-                    fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
-                    /**
-                     * @description What makes the spark, and what shares it.
-                     * @enum {unknown}
-                     */
-                    ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
-                    /**
-                     * @description By liquid or by air; air-cooled heads share no gasket.
-                     * @enum {unknown}
-                     */
-                    cooling?: "liquid" | "air";
-                    /**
-                     * @description Whether the intake is boosted.
-                     * @enum {unknown}
-                     */
-                    aspiration?: "natural" | "boosted";
-                    /**
-                     * @description What times the spark.
-                     * @enum {unknown}
-                     */
-                    trigger?: "points" | "electronic" | "cdi";
-                    /** @description Cylinders that share a carburettor or a throttle. */
-                    feeds?: {
-                        /** @description What the bank or the carburettor is called. */
-                        name: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                    }[];
-                    /** @description Diameter of a cylinder. */
-                    bore?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Travel of a piston. */
-                    stroke?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Connecting rod, between its centres. */
-                    rod?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Geometric, full stroke. */
-                    compression_ratio?: number;
-                    /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
-                    intake_closing_deg_abdc?: number;
-                    /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
-                    exhaust_closing_deg_abdc?: number;
-                    /** @description Whether it has a decompressor, which lowers a cranking pressure. */
-                    decompressor?: boolean;
-                    /** @description Plug socket, across the flats. [mm] */
-                    socket_mm?: number;
-                    /** @description What the maker or somebody else wants; who said so stands in its sources. */
-                    specification?: {
-                        /** @description Least cranking pressure. */
-                        compression_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Highest usual cranking pressure. */
-                        compression_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
-                        compression_max_spread?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
-                        };
-                        /** @description Least plug gap. */
-                        gap_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Widest plug gap. */
-                        gap_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description For a new plug in a dry thread. */
-                        torque_new?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description For a plug that goes back in. */
-                        torque_reused?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description Distance or hours after which plugs are renewed. */
-                        plug_interval?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "km" | "mi" | "h";
-                        };
-                        /** @description Years after which plugs are renewed. [years] */
-                        plug_interval_years?: number;
-                        /** @description The plug that belongs in it. */
-                        plug_part?: string;
-                        /** @description Who said each figure: the maker, advice, or a guess. */
-                        sources?: {
-                            [key: string]: "maker" | "advice" | "guess";
-                        };
-                        /**
-                         * @description Metal of the electrodes.
-                         * @enum {unknown}
-                         */
-                        electrode?: "nickel" | "platinum" | "iridium";
-                        /**
-                         * @description How the plug seals: with a gasket, or on a cone.
-                         * @enum {unknown}
-                         */
-                        seat?: "gasket" | "taper";
-                        /** @description Diameter of the thread. [mm] */
-                        thread_mm?: number;
-                        /** @description Length of the thread. */
-                        thread_length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From the seat to the end of the thread. */
-                        reach?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /**
-                         * @description What the thread is cut in.
-                         * @enum {unknown}
-                         */
-                        head?: "aluminium" | "iron";
-                        /** @description Least gap of the contact points. */
-                        points_gap_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Widest gap of the contact points. */
-                        points_gap_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Least dwell. [distributor degrees] */
-                        dwell_min_deg?: number;
-                        /** @description Most dwell. [distributor degrees] */
-                        dwell_max_deg?: number;
-                        /** @description Where it fires, before top dead centre. [crank degrees] */
-                        timing_deg_btdc?: number;
-                        /** @description Lobes of the distributor's cam. */
-                        cam_lobes?: number;
-                        /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
-                        pulley_diameter?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Parts of fuel to one of oil. */
-                        premix_ratio?: number;
-                    };
-                    /** @description What reaches its plugs, for the next time. */
-                    tools?: {
-                        /** @description Socket that fits. */
-                        socket?: string;
-                        /** @description Extension and joint. */
-                        extension?: string;
-                        /** @description Adapter for the gauge. */
-                        adapter?: string;
-                    };
-                };
+                engine: components["schemas"]["EngineRecord"];
                 /** @description What was asked, and under which circumstances. */
-                inspection?: {
-                    /**
-                     * Format: date
-                     * @description Day of the inspection.
-                     */
-                    date?: string;
-                    /**
-                     * @description What it is for.
-                     * @enum {unknown}
-                     */
-                    purpose?: "pre-purchase" | "rebuild" | "diagnosis" | "routine";
-                    /** @description Distance or hours on the engine. */
-                    odometer?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Distance or hours on the set of plugs. */
-                    plug_distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Years that the set of plugs is in it. [a] */
-                    plug_years?: number;
-                    /** @description Whether these are the plugs that it was built with. */
-                    first_set?: boolean;
-                    /** @description Height of the place above the sea. [m] */
-                    altitude_m?: number;
-                    /** @description Temperature of the air. */
-                    ambient?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "degC" | "degF";
-                    };
-                    /**
-                     * @description How it ran last, before the plugs came out.
-                     * @enum {unknown}
-                     */
-                    last_run?: "idle" | "load" | "stored";
-                    /** @description What was worked on lately. */
-                    recent_work?: ("plugs" | "leads" | "coils" | "head" | "fuel" | "unknown")[];
-                    /**
-                     * @description Whether the engine's past is known.
-                     * @enum {unknown}
-                     */
-                    history?: "known" | "in-part" | "unknown";
-                    /** @description Cylinders in the order in which this job goes round; absent: by number. */
-                    order?: number[];
-                    /** @description Cylinders that the job touches; absent: all. */
-                    scope?: number[];
-                    /**
-                     * @description In its place, or on a stand, where it cannot be run or driven.
-                     * @enum {unknown}
-                     */
-                    engine_place?: "installed" | "stand";
-                    /** @description Whether it can be started. */
-                    can_run?: boolean;
-                    /** @description The complaint did not show itself. */
-                    fine_today?: boolean;
-                    /** @description What is at hand; absent: everything. */
-                    instruments?: ("compression-gauge" | "leakdown-tester" | "borescope" | "spark-tester" | "scan-tool" | "timing-light" | "dwell-meter" | "current-clamp")[];
-                    /** @description Lines as they were spoken or typed, kept as they were. */
-                    said?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The line, as it was. */
-                        text?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                    }[];
-                    /** @description Whether trouble codes were cleared lately: then their absence says little. */
-                    codes_cleared_recently?: boolean;
-                    /** @description What was seen elsewhere on the engine. */
-                    findings?: {
-                        /** @description Where. */
-                        place?: string;
-                        /** @description What. */
-                        text?: string;
-                    }[];
-                    /** @description What was not looked at, and why. */
-                    not_inspected?: {
-                        /** @description What it is. */
-                        item: string;
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                    /** @description Pictures, by the digest of each file. */
-                    photos?: string[];
-                    /** @description What somebody complained of. */
-                    complaints?: ("misfire" | "misfire-under-load" | "hard-start" | "no-start" | "stopped-running" | "rough-idle" | "oil-use" | "coolant-loss" | "blue-smoke" | "white-smoke" | "black-smoke" | "power-loss" | "backfire" | "ticking" | "fuel-smell" | "overheating" | "high-fuel-use" | "knock" | "stalling" | "hesitation" | "limp-mode" | "warning-lamp")[];
-                    /** @description Under which conditions. */
-                    complaint_when?: ("cold" | "warm" | "idle" | "load" | "high-speed" | "wet-weather" | "after-standing" | "after-refuelling" | "always")[];
-                    /**
-                     * @description How often.
-                     * @enum {unknown}
-                     */
-                    complaint_how_often?: "always" | "often" | "seldom" | "once";
-                    /** @description Since when, or since what. */
-                    complaint_since?: string;
-                    /** @description Codes that the engine's controller stored. P0301 to P0312 name a cylinder. */
-                    trouble_codes?: string[];
-                };
+                inspection?: components["schemas"]["JobRecord"];
                 /** @description What was seen at each cylinder; one that nobody looked at may be left out. */
-                cylinders?: {
-                    /** @description The engine's own number of it, from 1. */
-                    number: number;
-                    /** @description The well that the plug stands in, before the plug moves. */
-                    well?: {
-                        /**
-                         * @description Oil in it: that comes from outside the chamber.
-                         * @enum {unknown}
-                         */
-                        oil?: "none" | "trace" | "pooled";
-                        /**
-                         * @description Water in it.
-                         * @enum {unknown}
-                         */
-                        water?: "none" | "trace" | "pooled";
-                        /**
-                         * @description Grit in it.
-                         * @enum {unknown}
-                         */
-                        debris?: "none" | "light" | "heavy";
-                        /**
-                         * @description Gas felt, heard or smelt past the plug while it runs.
-                         * @enum {unknown}
-                         */
-                        combustion_leak?: "none" | "slight" | "strong";
-                    };
-                    /** @description The boot or the lead's end, all that is true. */
-                    boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
-                    /** @description The plug that came out. */
-                    plug?: {
-                        /**
-                         * @description Seen, nothing remarkable, not gone through word by word: weaker than those words.
-                         * @enum {unknown}
-                         */
-                        look?: "fine";
-                        /**
-                         * @description Whether it was cleaned after it was read.
-                         * @enum {unknown}
-                         */
-                        cleaned?: "not" | "wiped" | "solvent" | "brushed";
-                        /**
-                         * @description How it came loose. Snug: with less than normal effort. Tight: as properly fitted.
-                         * @enum {unknown}
-                         */
-                        seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
-                        /** @description Distance on this plug, where it differs from the set's. */
-                        distance?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "km" | "mi" | "h";
-                        };
-                        /** @description Number or name on the part. */
-                        part?: string;
-                        /**
-                         * @description Its type against the specification.
-                         * @enum {unknown}
-                         */
-                        type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
-                        /**
-                         * @description How the plug seals: with a gasket, or on a cone.
-                         * @enum {unknown}
-                         */
-                        seat?: "gasket" | "taper";
-                        /** @description Diameter of the thread. [mm] */
-                        thread_mm?: number;
-                        /** @description Length of the thread. */
-                        thread_length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From the seat to the end of the thread. */
-                        reach?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description The insulator outside, all that is true. */
-                        outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
-                        /**
-                         * @description What it smells of.
-                         * @enum {unknown}
-                         */
-                        smell?: "none" | "fuel" | "stale-fuel" | "oil";
-                        /** @description The threads, all that is true. */
-                        threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
-                        /**
-                         * @description Colour of the deposit on the nose.
-                         * @enum {unknown}
-                         */
-                        deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                        /**
-                         * @description What the deposit is like.
-                         * @enum {unknown}
-                         */
-                        deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
-                        /**
-                         * @description How much there is of it.
-                         * @enum {unknown}
-                         */
-                        deposit_amount?: "none" | "light" | "moderate" | "heavy";
-                        /**
-                         * @description Wet or dry.
-                         * @enum {unknown}
-                         */
-                        wetness?: "dry" | "damp" | "wet";
-                        /**
-                         * @description Wet with what; unknown where nobody could tell.
-                         * @enum {unknown}
-                         */
-                        wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
-                        /**
-                         * @description The ceramic.
-                         * @enum {unknown}
-                         */
-                        insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
-                        /**
-                         * @description The centre electrode's edge.
-                         * @enum {unknown}
-                         */
-                        centre_electrode?: "square" | "rounded" | "eroded" | "melted";
-                        /**
-                         * @description The ground electrode.
-                         * @enum {unknown}
-                         */
-                        ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
-                        /** @description Something lies across the gap. */
-                        gap_bridged?: boolean;
-                        /** @description The gap was knocked shut. */
-                        gap_closed?: boolean;
-                        /** @description The gap, as measured. */
-                        gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Thickest blade that passes the gap. */
-                        gap_passes?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Thinnest blade that does not pass. */
-                        gap_refuses?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                    };
-                    /** @description Its own coil, all that is true. */
-                    coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
-                    /**
-                     * @description How well the plug is reached.
-                     * @enum {unknown}
-                     */
-                    access?: "easy" | "fair" | "awkward";
-                    /** @description What was seen inside. */
-                    borescope?: {
-                        /**
-                         * @description The cylinder's wall.
-                         * @enum {unknown}
-                         */
-                        bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
-                        /**
-                         * @description The piston's crown.
-                         * @enum {unknown}
-                         */
-                        crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
-                        /**
-                         * @description How much carbon is on the crown.
-                         * @enum {unknown}
-                         */
-                        crown_carbon?: "none" | "light" | "heavy";
-                        /**
-                         * @description The valves.
-                         * @enum {unknown}
-                         */
-                        valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
-                        /** @description Whether a trace of coolant was seen. */
-                        coolant_trace?: boolean;
-                    };
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                    /** @description Pictures, by the digest of each file. */
-                    photos?: string[];
-                }[];
+                cylinders?: components["schemas"]["CylinderRecordRecord"][];
                 /** @description What was measured or tried. */
-                tests?: {
-                    /** @description Cranking pressures, dry, or wet with a little oil in the cylinder. */
-                    compression?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Dry, or wet: with a little oil in the cylinder.
-                         * @enum {unknown}
-                         */
-                        kind: "dry" | "wet";
-                        /**
-                         * @description How warm the engine was.
-                         * @enum {unknown}
-                         */
-                        engine_temperature?: "cold" | "warm" | "hot";
-                        /**
-                         * @description Open or closed while cranking.
-                         * @enum {unknown}
-                         */
-                        throttle?: "open" | "closed";
-                        /**
-                         * @description Whether all plugs were out, or the one only.
-                         * @enum {unknown}
-                         */
-                        plugs_out?: "all" | "one";
-                        /** @description How fast it was turned. [1/min] */
-                        cranking_rpm?: number;
-                        /** @description Oil put into each cylinder for a wet test. */
-                        oil?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                        /** @description Which gauge. */
-                        gauge?: string;
-                        /** @description Strokes that each was given. */
-                        puffs?: number;
-                        /** @description One for each cylinder. */
-                        readings?: {
-                            /** @description The engine's own number of the cylinder. */
-                            cylinder: number;
-                            /** @description The highest it came to. */
-                            pressure?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            };
-                            /** @description The gauge after the first stroke, the second, and so on. */
-                            strokes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            }[];
-                            /**
-                             * @description Whether the reading can be trusted.
-                             * @enum {unknown}
-                             */
-                            quality?: "good" | "seal-leak" | "doubtful";
-                            /** @description With what it was read. */
-                            instrument?: string;
-                        }[];
-                    }[];
-                    /** @description Air let in at the top of the stroke: how much of it is lost, and where to. */
-                    leakdown?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description Pressure before the restrictor. */
-                        supply?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Diameter of the restrictor; unknown: the cylinders are each other's standard. */
-                        restrictor?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /**
-                         * @description How warm the engine was.
-                         * @enum {unknown}
-                         */
-                        engine_temperature?: "cold" | "warm" | "hot";
-                        /** @description One for each cylinder. */
-                        readings?: {
-                            /** @description The engine's own number of the cylinder. */
-                            cylinder: number;
-                            /** @description Pressure behind the restrictor. */
-                            held?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            };
-                            /** @description What is lost, as a share of the supply. [%] */
-                            percent?: number;
-                            /** @description Where air was heard or seen to leave. */
-                            escapes?: ("intake" | "exhaust" | "crankcase" | "coolant" | "neighbour" | "none")[];
-                        }[];
-                    }[];
-                    /** @description The spark, seen. */
-                    spark?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How it looked.
-                         * @enum {unknown}
-                         */
-                        result?: "strong" | "weak" | "none";
-                        /**
-                         * @description In open air, or on a tester with a gap to jump.
-                         * @enum {unknown}
-                         */
-                        condition?: "open-air" | "tester";
-                    }[];
-                    /** @description The injector: its signal, and what it lets through. */
-                    injector?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description Whether its signal arrives.
-                         * @enum {unknown}
-                         */
-                        pulse?: "present" | "absent";
-                        /**
-                         * @description What it lets through.
-                         * @enum {unknown}
-                         */
-                        flow?: "good" | "restricted" | "leaking";
-                    }[];
-                    /** @description Each cylinder cut out in turn. */
-                    balance?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description By how much the engine slows. [1/min] */
-                        rpm_drop?: number;
-                        /**
-                         * @description How clearly it is felt.
-                         * @enum {unknown}
-                         */
-                        felt?: "none" | "slight" | "clear";
-                    }[];
-                    /** @description Misfires as the controller counted them. */
-                    misfires?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description How many were counted. */
-                        count?: number;
-                        /** @description With what it was read. */
-                        instrument?: string;
-                    }[];
-                    /** @description Compression from the starter's current, each against the best. */
-                    relative?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description Against the best. [%] */
-                        share?: number;
-                        /** @description Scatter of its strokes. [%] */
-                        spread?: number;
-                        /** @description With what it was read. */
-                        instrument?: string;
-                    }[];
-                    /** @description Parts exchanged between two cylinders, to see whether the fault goes with them. */
-                    swap?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description What was exchanged.
-                         * @enum {unknown}
-                         */
-                        part: "coil" | "plug" | "lead" | "injector";
-                        /** @description The cylinder it came from. */
-                        from: number;
-                        /** @description The cylinder it went to. */
-                        to: number;
-                        /** @description Whether the fault went with it; `result` says more. */
-                        fault_moved?: boolean;
-                        /**
-                         * @description What became of the fault.
-                         * @enum {unknown}
-                         */
-                        result?: "moved" | "stayed" | "vanished" | "unclear";
-                    }[];
-                    /** @description A noise at the plug. */
-                    noise?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description What kind of noise.
-                         * @enum {unknown}
-                         */
-                        kind?: "puff" | "sharp-tap";
-                        /** @description Whether it goes away when the engine is warm. */
-                        fades_when_warm?: boolean;
-                    }[];
-                    /** @description A plug that was cleaned, run, and read again. */
-                    reread?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How it looks now.
-                         * @enum {unknown}
-                         */
-                        result?: "same" | "clean" | "worse";
-                    }[];
-                    /** @description A two-stroke's piston, seen through its exhaust port. */
-                    port_look?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How its side looks.
-                         * @enum {unknown}
-                         */
-                        piston?: "clean" | "scuffed" | "seized";
-                    }[];
-                };
+                tests?: components["schemas"]["TestsRecord"];
                 /** @description The distributor and its points, where there is one. */
-                distributor?: {
-                    /**
-                     * @description The cap, inside.
-                     * @enum {unknown}
-                     */
-                    cap?: "sound" | "cracked" | "tracked" | "corroded";
-                    /**
-                     * @description The rotor's tip.
-                     * @enum {unknown}
-                     */
-                    rotor?: "sound" | "burnt" | "worn";
-                    /**
-                     * @description The faces of the contact points.
-                     * @enum {unknown}
-                     */
-                    points?: "flat" | "pitted" | "cupped";
-                    /** @description Gap of the contact points, fully open. */
-                    points_gap?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Distance or hours on the points. */
-                    points_distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /**
-                     * @description The block that rides on the cam.
-                     * @enum {unknown}
-                     */
-                    rubbing_block?: "sound" | "worn";
-                    /** @description Angle over which the points are closed. [distributor degrees] */
-                    dwell_deg?: number;
-                    /**
-                     * @description The condenser.
-                     * @enum {unknown}
-                     */
-                    condenser?: "sound" | "weak";
-                    /** @description Damp inside the cap. */
-                    moisture?: boolean;
-                    /**
-                     * @description Whether the advance moves.
-                     * @enum {unknown}
-                     */
-                    advance?: "free" | "sticky" | "seized";
-                    /**
-                     * @description Whether the vacuum capsule holds.
-                     * @enum {unknown}
-                     */
-                    vacuum?: "holds" | "leaks";
-                    /**
-                     * @description Play of the shaft.
-                     * @enum {unknown}
-                     */
-                    shaft?: "tight" | "worn";
-                    /** @description Where it fires, before top dead centre. [crank degrees] */
-                    timing_deg_btdc?: number;
-                };
+                distributor?: components["schemas"]["DistributorRecord"];
                 /** @description What was agreed, done, taken off and broken. */
-                work?: {
-                    /**
-                     * @description How far the owner lets one go.
-                     * @enum {unknown}
-                     */
-                    consent?: "looking-only" | "plugs-out" | "all-tests";
-                    /** @description Who agreed. */
-                    consent_by?: string;
-                    /** @description What was thought before anything was opened. */
-                    first_guess?: {
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders?: number[];
-                        /** @description Which fault. */
-                        fault?: string;
-                        /** @description In words. */
-                        text?: string;
-                    };
-                    /** @description Steps of the plan: done, or left out and why. */
-                    steps?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Done or left out.
-                         * @enum {unknown}
-                         */
-                        state?: "done" | "skipped";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description What was taken off on the way in, in its order. */
-                    removed?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description What, with its fastenings and tricks. */
-                        what?: string;
-                        /** @description Whether it is back on. */
-                        back?: boolean;
-                    }[];
-                    /** @description Pieces that came off a plug: found, or not. */
-                    pieces?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                        /**
-                         * @description What piece.
-                         * @enum {unknown}
-                         */
-                        what?: "ground-electrode" | "centre-electrode" | "ceramic" | "other";
-                        /**
-                         * @description What became of it.
-                         * @enum {unknown}
-                         */
-                        state?: "missing" | "found" | "burnt-away" | "looked-nothing-there";
-                    }[];
-                    /** @description What is damaged: as found, or since. */
-                    damage?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description What and where. */
-                        what?: string;
-                        /**
-                         * @description As found, or as left.
-                         * @enum {unknown}
-                         */
-                        when?: "as-found" | "as-left";
-                        /** @description Pictures, by the digest of each file. */
-                        photos?: string[];
-                    }[];
-                };
+                work?: components["schemas"]["WorkRecord"];
                 /** @description The inspector's own word, beside what is computed. */
-                judgement?: {
-                    /**
-                     * @description The engine's grade by the inspector.
-                     * @enum {unknown}
-                     */
-                    grade?: "A" | "B" | "C" | "D" | "E" | "U";
-                    /** @description Why, in words. */
-                    reason?: string;
-                    /** @description Where the inspector differs at a cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description Its grade by the inspector.
-                         * @enum {unknown}
-                         */
-                        grade?: "A" | "B" | "C" | "D" | "E" | "U";
-                        /**
-                         * @description What it is, by the inspector.
-                         * @enum {unknown}
-                         */
-                        fault?: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                };
+                judgement?: components["schemas"]["JudgementRecord"];
                 /** @description What went back in, and what was renewed. */
-                refit?: {
-                    /** @description What went into each cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description The plug that went in. */
-                        plug?: {
-                            /** @description Number or name on the part. */
-                            part?: string;
-                            /**
-                             * @description How the plug seals: with a gasket, or on a cone.
-                             * @enum {unknown}
-                             */
-                            seat?: "gasket" | "taper";
-                            /** @description Diameter of the thread. [mm] */
-                            thread_mm?: number;
-                            /** @description Length of the thread. */
-                            thread_length?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description From the seat to the end of the thread. */
-                            reach?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /**
-                             * @description Metal of the electrodes.
-                             * @enum {unknown}
-                             */
-                            electrode?: "nickel" | "platinum" | "iridium";
-                            /**
-                             * @description Its ground electrode.
-                             * @enum {unknown}
-                             */
-                            ground_electrode?: "sound" | "bent" | "peened";
-                            /**
-                             * @description Its ceramic.
-                             * @enum {unknown}
-                             */
-                            ceramic?: "sound" | "cracked" | "loose";
-                            /**
-                             * @description Whether its markings are as one knows them.
-                             * @enum {unknown}
-                             */
-                            markings?: "as-expected" | "missing" | "doubtful";
-                            /** @description Gap as it came out of the box. */
-                            arrived_gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description The gap, as measured. */
-                            gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thickest blade that passes the gap. */
-                            gap_passes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thinnest blade that does not pass. */
-                            gap_refuses?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Blades that were laid together to make a gap. */
-                            gap_blades?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            }[];
-                        };
-                        /** @description The old one went back. */
-                        reused?: boolean;
-                        /**
-                         * @description What was on the threads.
-                         * @enum {unknown}
-                         */
-                        threads?: "dry" | "plated" | "anti-seize" | "oil" | "old-lubricant";
-                        /** @description Turns that went by hand. */
-                        turns_by_hand?: number;
-                        /** @description Whether it was started through a hose, so that it could not cross. */
-                        through_hose?: boolean;
-                        /** @description Whether it is in. */
-                        fitted?: boolean;
-                        /** @description With what torque. */
-                        torque?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description Angle after it sat finger-tight. [degrees] */
-                        turn_deg?: number;
-                        /** @description Whether it was tightened for good. */
-                        torqued?: boolean;
-                        /** @description Whether coil or lead is back on. */
-                        coil_back?: boolean;
-                        /** @description Whether the boot was greased. */
-                        boot_greased?: boolean;
-                        /** @description Why a gap outside what is specified goes in as it is. */
-                        accepted?: string;
-                    }[];
-                    /** @description New plugs that were not fitted, and why. */
-                    refused?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                        /** @description Why, in words. */
-                        reason?: string;
-                        /** @description What was wrong with it. */
-                        plug?: {
-                            /** @description Number or name on the part. */
-                            part?: string;
-                            /**
-                             * @description How the plug seals: with a gasket, or on a cone.
-                             * @enum {unknown}
-                             */
-                            seat?: "gasket" | "taper";
-                            /** @description Diameter of the thread. [mm] */
-                            thread_mm?: number;
-                            /** @description Length of the thread. */
-                            thread_length?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description From the seat to the end of the thread. */
-                            reach?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /**
-                             * @description Metal of the electrodes.
-                             * @enum {unknown}
-                             */
-                            electrode?: "nickel" | "platinum" | "iridium";
-                            /**
-                             * @description Its ground electrode.
-                             * @enum {unknown}
-                             */
-                            ground_electrode?: "sound" | "bent" | "peened";
-                            /**
-                             * @description Its ceramic.
-                             * @enum {unknown}
-                             */
-                            ceramic?: "sound" | "cracked" | "loose";
-                            /**
-                             * @description Whether its markings are as one knows them.
-                             * @enum {unknown}
-                             */
-                            markings?: "as-expected" | "missing" | "doubtful";
-                            /** @description Gap as it came out of the box. */
-                            arrived_gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description The gap, as measured. */
-                            gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thickest blade that passes the gap. */
-                            gap_passes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thinnest blade that does not pass. */
-                            gap_refuses?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Blades that were laid together to make a gap. */
-                            gap_blades?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            }[];
-                        };
-                    }[];
-                    /** @description What else was renewed, set or cleaned. */
-                    repairs?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders?: number[];
-                        /**
-                         * @description What it was done to.
-                         * @enum {unknown}
-                         */
-                        part?: "plug" | "coil" | "lead" | "boot" | "well-seal" | "injector" | "rings" | "intake-valve" | "exhaust-valve" | "guides" | "head-gasket" | "piston" | "points" | "condenser" | "cap" | "rotor" | "timing" | "mixture" | "premix" | "fuel-supply" | "other";
-                        /**
-                         * @description What was done.
-                         * @enum {unknown}
-                         */
-                        action?: "renewed" | "set" | "cleaned" | "repaired";
-                        /** @description Number of the new part. */
-                        part_number?: string;
-                        /** @description In the inspector's words; shown, never weighed. */
-                        note?: string;
-                    }[];
-                    /** @description The torque wrench in use. */
-                    wrench?: {
-                        /**
-                         * @description What its scale reads in.
-                         * @enum {unknown}
-                         */
-                        unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        /** @description Its smallest step, in its unit. */
-                        step?: number;
-                        /** @description Where its scale begins, in its unit. */
-                        minimum?: number;
-                        /** @description Where its scale ends, in its unit. */
-                        maximum?: number;
-                        /** @description How much an adapter lengthens it; shorter is negative. */
-                        offset?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From its square to the middle of the grip. */
-                        length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Whether a joint is in between. */
-                        joint?: boolean;
-                    };
-                    /**
-                     * @description How warm the engine was.
-                     * @enum {unknown}
-                     */
-                    engine_temperature?: "cold" | "warm" | "hot";
-                    /** @description Steps of closing up: done, or left out and why. */
-                    steps?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Done or left out.
-                         * @enum {unknown}
-                         */
-                        state?: "done" | "skipped";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description Tools and rags laid out. */
-                    tools_out?: number;
-                    /** @description Tools and rags counted back. */
-                    tools_back?: number;
-                    /** @description Contact points and timing, as set. */
-                    points?: {
-                        /** @description Whether the points are new. */
-                        renewed?: boolean;
-                        /** @description The gap, as measured. */
-                        gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Angle over which the points are closed. [distributor degrees] */
-                        dwell_deg?: number;
-                        /** @description Whether the cam was greased. */
-                        cam_greased?: boolean;
-                        /** @description Where it fires, before top dead centre. [crank degrees] */
-                        timing_deg_btdc?: number;
-                        /** @description Points gap at which the timing was set. */
-                        timing_gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Dwell at which the timing was set. [distributor degrees] */
-                        timing_dwell_deg?: number;
-                        /** @description Whether the play was taken out before it was read. */
-                        backlash_out?: boolean;
-                    };
-                    /** @description A two-stroke's fuel, as mixed. */
-                    premix?: {
-                        /** @description Parts of fuel to one of oil. */
-                        ratio?: number;
-                        /** @description Fuel in the mix. */
-                        fuel?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                        /** @description Oil in the mix. */
-                        oil?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                    };
-                    /** @description Whether it is closed up. */
-                    closed?: boolean;
-                    /** @description The old set, kept. */
-                    kept?: {
-                        /** @description What is written on it. */
-                        label?: string;
-                        /** @description Where it lies. */
-                        where?: string;
-                    };
-                };
+                refit?: components["schemas"]["RefitRecord"];
                 /** @description How it runs afterwards. */
-                proof?: {
-                    /**
-                     * Format: date
-                     * @description Day of the proof.
-                     */
-                    date?: string;
-                    /**
-                     * @description How it started.
-                     * @enum {unknown}
-                     */
-                    start?: "at-once" | "after-a-while" | "no";
-                    /**
-                     * @description How evenly it runs.
-                     * @enum {unknown}
-                     */
-                    beat?: "even" | "uneven";
-                    /**
-                     * @description What became of the trouble codes.
-                     * @enum {unknown}
-                     */
-                    codes?: "not-cleared" | "stay-clear" | "came-back";
-                    /** @description Whether it was driven or put under load. */
-                    drive?: boolean;
-                    /** @description Under which conditions. */
-                    drive_conditions?: string;
-                    /**
-                     * @description What became of the complaint.
-                     * @enum {unknown}
-                     */
-                    complaint?: "gone" | "better" | "same" | "worse";
-                    /** @description What was read again at each cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description Cranking pressure, dry. */
-                        pressure?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Cranking pressure, wet. */
-                        wet_pressure?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description What it loses. [%] */
-                        percent?: number;
-                        /**
-                         * @description Gas felt, heard or smelt past the plug.
-                         * @enum {unknown}
-                         */
-                        combustion_leak?: "none" | "slight" | "strong";
-                        /**
-                         * @description What became of the noise.
-                         * @enum {unknown}
-                         */
-                        noise?: "gone" | "same" | "worse";
-                        /**
-                         * @description Its plug: seen, nothing remarkable.
-                         * @enum {unknown}
-                         */
-                        look?: "fine";
-                        /**
-                         * @description Colour of its plug's deposit.
-                         * @enum {unknown}
-                         */
-                        deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                        /**
-                         * @description Its plug, wet or dry.
-                         * @enum {unknown}
-                         */
-                        wetness?: "dry" | "damp" | "wet";
-                        /** @description By how much the engine slows when it is cut out. [1/min] */
-                        rpm_drop?: number;
-                        /**
-                         * @description How clearly cutting it out is felt.
-                         * @enum {unknown}
-                         */
-                        felt?: "none" | "slight" | "clear";
-                        /** @description Misfires counted. */
-                        misfires?: number;
-                    }[];
-                    /**
-                     * Format: date
-                     * @description Day on which it is looked at again.
-                     */
-                    follow_up?: string;
-                    /** @description Whether it was. */
-                    followed_up?: boolean;
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                };
+                proof?: components["schemas"]["ProofRecord"];
                 /** @description What it turned out to be, once opened. */
-                outcome?: {
-                    /**
-                     * Format: date
-                     * @description Day on which that was seen.
-                     */
-                    date?: string;
-                    /** @description What all cylinders shared. */
-                    engine_faults?: ("mixture-rich" | "mixture-lean" | "ignition-weak" | "ignition-timing" | "leads-crossed" | "combustion-overheat" | "premix-oil-rich" | "premix-oil-lean" | "valve-timing" | "test-condition")[];
-                    /** @description What each turned out to be. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description What was found; empty: opened, and nothing found. */
-                        found?: ("ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal" | "gap-wide" | "gap-narrow")[];
-                        /** @description Opened, and nothing found. */
-                        nothing?: boolean;
-                        /** @description One of those in `found`, nobody knows which. */
-                        one_of?: boolean;
-                        /** @description In the inspector's words; shown, never weighed. */
-                        note?: string;
-                    }[];
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                };
+                outcome?: components["schemas"]["OutcomeRecord"];
                 /** @description The schools and prices that decide; what is absent is the default, named with each answer. */
-                house_rules?: {
-                    /** @description What the house calls these rules. */
-                    name?: string;
-                    /**
-                     * @description Which rule passes a cranking pressure.
-                     * @enum {unknown}
-                     */
-                    compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
-                    /**
-                     * @description All plugs out at once, or one at a time.
-                     * @enum {unknown}
-                     */
-                    order_of_work?: "all-out" | "one-at-a-time";
-                    /**
-                     * @description Which band passes a leak-down.
-                     * @enum {unknown}
-                     */
-                    leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
-                    /**
-                     * @description Which plug colour is aimed at.
-                     * @enum {unknown}
-                     */
-                    mixture?: "neutral" | "touch-rich";
-                    /**
-                     * @description When a plug is renewed.
-                     * @enum {unknown}
-                     */
-                    plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
-                    /**
-                     * @description Where in its range a gap is set.
-                     * @enum {unknown}
-                     */
-                    gap_aim?: "middle" | "minimum" | "maximum";
-                    /**
-                     * @description Dry threads, or a thin film.
-                     * @enum {unknown}
-                     */
-                    threads?: "dry" | "thin-film";
-                    /** @description How much less torque a lubricated thread gets. [%] */
-                    lubricated_cut?: number;
-                    /** @description Price of an hour. */
-                    hourly_rate?: number;
-                    /** @description Of all prices. */
-                    currency?: string;
-                    /** @description Hours by what is put right, or by class. */
-                    prices?: {
-                        [key: string]: {
-                            /** @description As a rule. */
-                            hours?: number;
-                            /** @description With bad luck. */
-                            bad_hours?: number;
-                        };
-                    };
-                    /** @description Minutes that a test takes here. */
-                    minutes?: {
-                        [key: string]: number;
-                    };
-                    /** @description Factors on the odds of faults, from the house's own outcomes, by cycle. */
-                    odds?: {
-                        [key: string]: {
-                            [key: string]: number;
-                        };
-                    };
-                };
+                house_rules?: components["schemas"]["HouseRulesRecord"];
             };
             plan: components["schemas"]["Plan"];
             /** Format: double */
@@ -4670,218 +1756,7 @@ export interface components {
             readonly title: string;
             readonly identifier: string;
             /** @description What the engine is. */
-            data: {
-                /** @description What people call it. */
-                title?: string;
-                /** @description Serial or hull number, registration. */
-                identifier?: string;
-                /**
-                 * @description Four-stroke or two-stroke.
-                 * @enum {unknown}
-                 */
-                cycle: "four-stroke" | "two-stroke";
-                /**
-                 * @description How its cylinders stand.
-                 * @enum {unknown}
-                 */
-                layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
-                /** @description How many cylinders. */
-                cylinders: number;
-                /** @description Cylinders that share a head, each from the engine's front to its rear. */
-                banks?: {
-                    /** @description What the bank or the carburettor is called. */
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                }[];
-                /** @description Cylinders in the order in which they fire, as a book prints it. */
-                firing_order?: number[];
-                /**
-                 * @description How the fuel gets in.
-                 * @enum {unknown}
-                 */
-                fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
-                /**
-                 * @description What makes the spark, and what shares it.
-                 * @enum {unknown}
-                 */
-                ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
-                /**
-                 * @description By liquid or by air; air-cooled heads share no gasket.
-                 * @enum {unknown}
-                 */
-                cooling?: "liquid" | "air";
-                /**
-                 * @description Whether the intake is boosted.
-                 * @enum {unknown}
-                 */
-                aspiration?: "natural" | "boosted";
-                /**
-                 * @description What times the spark.
-                 * @enum {unknown}
-                 */
-                trigger?: "points" | "electronic" | "cdi";
-                /** @description Cylinders that share a carburettor or a throttle. */
-                feeds?: {
-                    /** @description What the bank or the carburettor is called. */
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                }[];
-                /** @description Diameter of a cylinder. */
-                bore?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Travel of a piston. */
-                stroke?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Connecting rod, between its centres. */
-                rod?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Geometric, full stroke. */
-                compression_ratio?: number;
-                /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
-                intake_closing_deg_abdc?: number;
-                /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
-                exhaust_closing_deg_abdc?: number;
-                /** @description Whether it has a decompressor, which lowers a cranking pressure. */
-                decompressor?: boolean;
-                /** @description Plug socket, across the flats. [mm] */
-                socket_mm?: number;
-                /** @description What the maker or somebody else wants; who said so stands in its sources. */
-                specification?: {
-                    /** @description Least cranking pressure. */
-                    compression_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                    };
-                    /** @description Highest usual cranking pressure. */
-                    compression_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                    };
-                    /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
-                    compression_max_spread?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
-                    };
-                    /** @description Least plug gap. */
-                    gap_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Widest plug gap. */
-                    gap_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description For a new plug in a dry thread. */
-                    torque_new?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    };
-                    /** @description For a plug that goes back in. */
-                    torque_reused?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    };
-                    /** @description Distance or hours after which plugs are renewed. */
-                    plug_interval?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Years after which plugs are renewed. [years] */
-                    plug_interval_years?: number;
-                    /** @description The plug that belongs in it. */
-                    plug_part?: string;
-                    /** @description Who said each figure: the maker, advice, or a guess. */
-                    sources?: {
-                        [key: string]: "maker" | "advice" | "guess";
-                    };
-                    /**
-                     * @description Metal of the electrodes.
-                     * @enum {unknown}
-                     */
-                    electrode?: "nickel" | "platinum" | "iridium";
-                    /**
-                     * @description How the plug seals: with a gasket, or on a cone.
-                     * @enum {unknown}
-                     */
-                    seat?: "gasket" | "taper";
-                    /** @description Diameter of the thread. [mm] */
-                    thread_mm?: number;
-                    /** @description Length of the thread. */
-                    thread_length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From the seat to the end of the thread. */
-                    reach?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /**
-                     * @description What the thread is cut in.
-                     * @enum {unknown}
-                     */
-                    head?: "aluminium" | "iron";
-                    /** @description Least gap of the contact points. */
-                    points_gap_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Widest gap of the contact points. */
-                    points_gap_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Least dwell. [distributor degrees] */
-                    dwell_min_deg?: number;
-                    /** @description Most dwell. [distributor degrees] */
-                    dwell_max_deg?: number;
-                    /** @description Where it fires, before top dead centre. [crank degrees] */
-                    timing_deg_btdc?: number;
-                    /** @description Lobes of the distributor's cam. */
-                    cam_lobes?: number;
-                    /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
-                    pulley_diameter?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Parts of fuel to one of oil. */
-                    premix_ratio?: number;
-                };
-                /** @description What reaches its plugs, for the next time. */
-                tools?: {
-                    /** @description Socket that fits. */
-                    socket?: string;
-                    /** @description Extension and joint. */
-                    extension?: string;
-                    /** @description Adapter for the gauge. */
-                    adapter?: string;
-                };
-            };
+            data: components["schemas"]["EngineRecord"];
             /** @description counts its descriptions; who replaces one names the one that was seen */
             version: number;
             readonly plan: components["schemas"]["Plan"];
@@ -4905,218 +1780,7 @@ export interface components {
         };
         EngineRequest: {
             /** @description What the engine is. */
-            data: {
-                /** @description What people call it. */
-                title?: string;
-                /** @description Serial or hull number, registration. */
-                identifier?: string;
-                /**
-                 * @description Four-stroke or two-stroke.
-                 * @enum {unknown}
-                 */
-                cycle: "four-stroke" | "two-stroke";
-                /**
-                 * @description How its cylinders stand.
-                 * @enum {unknown}
-                 */
-                layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
-                /** @description How many cylinders. */
-                cylinders: number;
-                /** @description Cylinders that share a head, each from the engine's front to its rear. */
-                banks?: {
-                    /** @description What the bank or the carburettor is called. */
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                }[];
-                /** @description Cylinders in the order in which they fire, as a book prints it. */
-                firing_order?: number[];
-                /**
-                 * @description How the fuel gets in.
-                 * @enum {unknown}
-                 */
-                fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
-                /**
-                 * @description What makes the spark, and what shares it.
-                 * @enum {unknown}
-                 */
-                ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
-                /**
-                 * @description By liquid or by air; air-cooled heads share no gasket.
-                 * @enum {unknown}
-                 */
-                cooling?: "liquid" | "air";
-                /**
-                 * @description Whether the intake is boosted.
-                 * @enum {unknown}
-                 */
-                aspiration?: "natural" | "boosted";
-                /**
-                 * @description What times the spark.
-                 * @enum {unknown}
-                 */
-                trigger?: "points" | "electronic" | "cdi";
-                /** @description Cylinders that share a carburettor or a throttle. */
-                feeds?: {
-                    /** @description What the bank or the carburettor is called. */
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                }[];
-                /** @description Diameter of a cylinder. */
-                bore?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Travel of a piston. */
-                stroke?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Connecting rod, between its centres. */
-                rod?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Geometric, full stroke. */
-                compression_ratio?: number;
-                /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
-                intake_closing_deg_abdc?: number;
-                /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
-                exhaust_closing_deg_abdc?: number;
-                /** @description Whether it has a decompressor, which lowers a cranking pressure. */
-                decompressor?: boolean;
-                /** @description Plug socket, across the flats. [mm] */
-                socket_mm?: number;
-                /** @description What the maker or somebody else wants; who said so stands in its sources. */
-                specification?: {
-                    /** @description Least cranking pressure. */
-                    compression_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                    };
-                    /** @description Highest usual cranking pressure. */
-                    compression_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                    };
-                    /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
-                    compression_max_spread?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
-                    };
-                    /** @description Least plug gap. */
-                    gap_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Widest plug gap. */
-                    gap_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description For a new plug in a dry thread. */
-                    torque_new?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    };
-                    /** @description For a plug that goes back in. */
-                    torque_reused?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    };
-                    /** @description Distance or hours after which plugs are renewed. */
-                    plug_interval?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Years after which plugs are renewed. [years] */
-                    plug_interval_years?: number;
-                    /** @description The plug that belongs in it. */
-                    plug_part?: string;
-                    /** @description Who said each figure: the maker, advice, or a guess. */
-                    sources?: {
-                        [key: string]: "maker" | "advice" | "guess";
-                    };
-                    /**
-                     * @description Metal of the electrodes.
-                     * @enum {unknown}
-                     */
-                    electrode?: "nickel" | "platinum" | "iridium";
-                    /**
-                     * @description How the plug seals: with a gasket, or on a cone.
-                     * @enum {unknown}
-                     */
-                    seat?: "gasket" | "taper";
-                    /** @description Diameter of the thread. [mm] */
-                    thread_mm?: number;
-                    /** @description Length of the thread. */
-                    thread_length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From the seat to the end of the thread. */
-                    reach?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /**
-                     * @description What the thread is cut in.
-                     * @enum {unknown}
-                     */
-                    head?: "aluminium" | "iron";
-                    /** @description Least gap of the contact points. */
-                    points_gap_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Widest gap of the contact points. */
-                    points_gap_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Least dwell. [distributor degrees] */
-                    dwell_min_deg?: number;
-                    /** @description Most dwell. [distributor degrees] */
-                    dwell_max_deg?: number;
-                    /** @description Where it fires, before top dead centre. [crank degrees] */
-                    timing_deg_btdc?: number;
-                    /** @description Lobes of the distributor's cam. */
-                    cam_lobes?: number;
-                    /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
-                    pulley_diameter?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Parts of fuel to one of oil. */
-                    premix_ratio?: number;
-                };
-                /** @description What reaches its plugs, for the next time. */
-                tools?: {
-                    /** @description Socket that fits. */
-                    socket?: string;
-                    /** @description Extension and joint. */
-                    extension?: string;
-                    /** @description Adapter for the gauge. */
-                    adapter?: string;
-                };
-            };
+            data: components["schemas"]["EngineRecord"];
             /** @description counts its descriptions; who replaces one names the one that was seen */
             version: number;
         };
@@ -5124,6 +1788,59 @@ export interface components {
             address: string;
             /** @description the same, drawn as SVG */
             picture: string;
+        };
+        /** @description The answer to an entry; the assessment is left out where it is asked for later. */
+        EntryAnswer: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            engine: string;
+            sequence: number;
+            weighed: number;
+            locked: boolean;
+            /** @description the first number of every cylinder, in the order of today's numbers */
+            numbering: number[];
+            /**
+             * One inspection of one engine
+             * @description One inspection of one engine.
+             */
+            document: {
+                /**
+                 * @description Says what this file is.
+                 * @constant
+                 */
+                format: "fiacre-inspection";
+                /**
+                 * @description The contract's version.
+                 * @constant
+                 */
+                version: 1;
+                /** @description What the engine is. */
+                engine: components["schemas"]["EngineRecord"];
+                /** @description What was asked, and under which circumstances. */
+                inspection?: components["schemas"]["JobRecord"];
+                /** @description What was seen at each cylinder; one that nobody looked at may be left out. */
+                cylinders?: components["schemas"]["CylinderRecordRecord"][];
+                /** @description What was measured or tried. */
+                tests?: components["schemas"]["TestsRecord"];
+                /** @description The distributor and its points, where there is one. */
+                distributor?: components["schemas"]["DistributorRecord"];
+                /** @description What was agreed, done, taken off and broken. */
+                work?: components["schemas"]["WorkRecord"];
+                /** @description The inspector's own word, beside what is computed. */
+                judgement?: components["schemas"]["JudgementRecord"];
+                /** @description What went back in, and what was renewed. */
+                refit?: components["schemas"]["RefitRecord"];
+                /** @description How it runs afterwards. */
+                proof?: components["schemas"]["ProofRecord"];
+                /** @description What it turned out to be, once opened. */
+                outcome?: components["schemas"]["OutcomeRecord"];
+                /** @description The schools and prices that decide; what is absent is the default, named with each answer. */
+                house_rules?: components["schemas"]["HouseRulesRecord"];
+            };
+            plan: components["schemas"]["Plan"];
+            conflicts: components["schemas"]["Conflict"][];
+            assessment?: components["schemas"]["AssessmentTold"];
         };
         Event: {
             kind: components["schemas"]["EventKindEnum"];
@@ -5256,6 +1973,7 @@ export interface components {
             /** Format: uuid */
             engine: string;
             sequence: number;
+            weighed: number;
             locked: boolean;
             /** @description the first number of every cylinder, in the order of today's numbers */
             numbering: number[];
@@ -5275,1693 +1993,31 @@ export interface components {
                  */
                 version: 1;
                 /** @description What the engine is. */
-                engine: {
-                    /** @description What people call it. */
-                    title?: string;
-                    /** @description Serial or hull number, registration. */
-                    identifier?: string;
-                    /**
-                     * @description Four-stroke or two-stroke.
-                     * @enum {unknown}
-                     */
-                    cycle: "four-stroke" | "two-stroke";
-                    /**
-                     * @description How its cylinders stand.
-                     * @enum {unknown}
-                     */
-                    layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
-                    /** @description How many cylinders. */
-                    cylinders: number;
-                    /** @description Cylinders that share a head, each from the engine's front to its rear. */
-                    banks?: {
-                        /** @description What the bank or the carburettor is called. */
-                        name: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                    }[];
-                    /** @description Cylinders in the order in which they fire, as a book prints it. */
-                    firing_order?: number[];
-                    /**
-                     * @description How the fuel gets in.
-                     * @enum {unknown}
-                     */
-                    fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
-                    /**
-                     * @description What makes the spark, and what shares it.
-                     * @enum {unknown}
-                     */
-                    ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
-                    /**
-                     * @description By liquid or by air; air-cooled heads share no gasket.
-                     * @enum {unknown}
-                     */
-                    cooling?: "liquid" | "air";
-                    /**
-                     * @description Whether the intake is boosted.
-                     * @enum {unknown}
-                     */
-                    aspiration?: "natural" | "boosted";
-                    /**
-                     * @description What times the spark.
-                     * @enum {unknown}
-                     */
-                    trigger?: "points" | "electronic" | "cdi";
-                    /** @description Cylinders that share a carburettor or a throttle. */
-                    feeds?: {
-                        /** @description What the bank or the carburettor is called. */
-                        name: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                    }[];
-                    /** @description Diameter of a cylinder. */
-                    bore?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Travel of a piston. */
-                    stroke?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Connecting rod, between its centres. */
-                    rod?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Geometric, full stroke. */
-                    compression_ratio?: number;
-                    /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
-                    intake_closing_deg_abdc?: number;
-                    /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
-                    exhaust_closing_deg_abdc?: number;
-                    /** @description Whether it has a decompressor, which lowers a cranking pressure. */
-                    decompressor?: boolean;
-                    /** @description Plug socket, across the flats. [mm] */
-                    socket_mm?: number;
-                    /** @description What the maker or somebody else wants; who said so stands in its sources. */
-                    specification?: {
-                        /** @description Least cranking pressure. */
-                        compression_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Highest usual cranking pressure. */
-                        compression_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
-                        compression_max_spread?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
-                        };
-                        /** @description Least plug gap. */
-                        gap_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Widest plug gap. */
-                        gap_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description For a new plug in a dry thread. */
-                        torque_new?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description For a plug that goes back in. */
-                        torque_reused?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description Distance or hours after which plugs are renewed. */
-                        plug_interval?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "km" | "mi" | "h";
-                        };
-                        /** @description Years after which plugs are renewed. [years] */
-                        plug_interval_years?: number;
-                        /** @description The plug that belongs in it. */
-                        plug_part?: string;
-                        /** @description Who said each figure: the maker, advice, or a guess. */
-                        sources?: {
-                            [key: string]: "maker" | "advice" | "guess";
-                        };
-                        /**
-                         * @description Metal of the electrodes.
-                         * @enum {unknown}
-                         */
-                        electrode?: "nickel" | "platinum" | "iridium";
-                        /**
-                         * @description How the plug seals: with a gasket, or on a cone.
-                         * @enum {unknown}
-                         */
-                        seat?: "gasket" | "taper";
-                        /** @description Diameter of the thread. [mm] */
-                        thread_mm?: number;
-                        /** @description Length of the thread. */
-                        thread_length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From the seat to the end of the thread. */
-                        reach?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /**
-                         * @description What the thread is cut in.
-                         * @enum {unknown}
-                         */
-                        head?: "aluminium" | "iron";
-                        /** @description Least gap of the contact points. */
-                        points_gap_min?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Widest gap of the contact points. */
-                        points_gap_max?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Least dwell. [distributor degrees] */
-                        dwell_min_deg?: number;
-                        /** @description Most dwell. [distributor degrees] */
-                        dwell_max_deg?: number;
-                        /** @description Where it fires, before top dead centre. [crank degrees] */
-                        timing_deg_btdc?: number;
-                        /** @description Lobes of the distributor's cam. */
-                        cam_lobes?: number;
-                        /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
-                        pulley_diameter?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Parts of fuel to one of oil. */
-                        premix_ratio?: number;
-                    };
-                    /** @description What reaches its plugs, for the next time. */
-                    tools?: {
-                        /** @description Socket that fits. */
-                        socket?: string;
-                        /** @description Extension and joint. */
-                        extension?: string;
-                        /** @description Adapter for the gauge. */
-                        adapter?: string;
-                    };
-                };
+                engine: components["schemas"]["EngineRecord"];
                 /** @description What was asked, and under which circumstances. */
-                inspection?: {
-                    /**
-                     * Format: date
-                     * @description Day of the inspection.
-                     */
-                    date?: string;
-                    /**
-                     * @description What it is for.
-                     * @enum {unknown}
-                     */
-                    purpose?: "pre-purchase" | "rebuild" | "diagnosis" | "routine";
-                    /** @description Distance or hours on the engine. */
-                    odometer?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Distance or hours on the set of plugs. */
-                    plug_distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Years that the set of plugs is in it. [a] */
-                    plug_years?: number;
-                    /** @description Whether these are the plugs that it was built with. */
-                    first_set?: boolean;
-                    /** @description Height of the place above the sea. [m] */
-                    altitude_m?: number;
-                    /** @description Temperature of the air. */
-                    ambient?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "degC" | "degF";
-                    };
-                    /**
-                     * @description How it ran last, before the plugs came out.
-                     * @enum {unknown}
-                     */
-                    last_run?: "idle" | "load" | "stored";
-                    /** @description What was worked on lately. */
-                    recent_work?: ("plugs" | "leads" | "coils" | "head" | "fuel" | "unknown")[];
-                    /**
-                     * @description Whether the engine's past is known.
-                     * @enum {unknown}
-                     */
-                    history?: "known" | "in-part" | "unknown";
-                    /** @description Cylinders in the order in which this job goes round; absent: by number. */
-                    order?: number[];
-                    /** @description Cylinders that the job touches; absent: all. */
-                    scope?: number[];
-                    /**
-                     * @description In its place, or on a stand, where it cannot be run or driven.
-                     * @enum {unknown}
-                     */
-                    engine_place?: "installed" | "stand";
-                    /** @description Whether it can be started. */
-                    can_run?: boolean;
-                    /** @description The complaint did not show itself. */
-                    fine_today?: boolean;
-                    /** @description What is at hand; absent: everything. */
-                    instruments?: ("compression-gauge" | "leakdown-tester" | "borescope" | "spark-tester" | "scan-tool" | "timing-light" | "dwell-meter" | "current-clamp")[];
-                    /** @description Lines as they were spoken or typed, kept as they were. */
-                    said?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The line, as it was. */
-                        text?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                    }[];
-                    /** @description Whether trouble codes were cleared lately: then their absence says little. */
-                    codes_cleared_recently?: boolean;
-                    /** @description What was seen elsewhere on the engine. */
-                    findings?: {
-                        /** @description Where. */
-                        place?: string;
-                        /** @description What. */
-                        text?: string;
-                    }[];
-                    /** @description What was not looked at, and why. */
-                    not_inspected?: {
-                        /** @description What it is. */
-                        item: string;
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                    /** @description Pictures, by the digest of each file. */
-                    photos?: string[];
-                    /** @description What somebody complained of. */
-                    complaints?: ("misfire" | "misfire-under-load" | "hard-start" | "no-start" | "stopped-running" | "rough-idle" | "oil-use" | "coolant-loss" | "blue-smoke" | "white-smoke" | "black-smoke" | "power-loss" | "backfire" | "ticking" | "fuel-smell" | "overheating" | "high-fuel-use" | "knock" | "stalling" | "hesitation" | "limp-mode" | "warning-lamp")[];
-                    /** @description Under which conditions. */
-                    complaint_when?: ("cold" | "warm" | "idle" | "load" | "high-speed" | "wet-weather" | "after-standing" | "after-refuelling" | "always")[];
-                    /**
-                     * @description How often.
-                     * @enum {unknown}
-                     */
-                    complaint_how_often?: "always" | "often" | "seldom" | "once";
-                    /** @description Since when, or since what. */
-                    complaint_since?: string;
-                    /** @description Codes that the engine's controller stored. P0301 to P0312 name a cylinder. */
-                    trouble_codes?: string[];
-                };
+                inspection?: components["schemas"]["JobRecord"];
                 /** @description What was seen at each cylinder; one that nobody looked at may be left out. */
-                cylinders?: {
-                    /** @description The engine's own number of it, from 1. */
-                    number: number;
-                    /** @description The well that the plug stands in, before the plug moves. */
-                    well?: {
-                        /**
-                         * @description Oil in it: that comes from outside the chamber.
-                         * @enum {unknown}
-                         */
-                        oil?: "none" | "trace" | "pooled";
-                        /**
-                         * @description Water in it.
-                         * @enum {unknown}
-                         */
-                        water?: "none" | "trace" | "pooled";
-                        /**
-                         * @description Grit in it.
-                         * @enum {unknown}
-                         */
-                        debris?: "none" | "light" | "heavy";
-                        /**
-                         * @description Gas felt, heard or smelt past the plug while it runs.
-                         * @enum {unknown}
-                         */
-                        combustion_leak?: "none" | "slight" | "strong";
-                    };
-                    /** @description The boot or the lead's end, all that is true. */
-                    boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
-                    /** @description The plug that came out. */
-                    plug?: {
-                        /**
-                         * @description Seen, nothing remarkable, not gone through word by word: weaker than those words.
-                         * @enum {unknown}
-                         */
-                        look?: "fine";
-                        /**
-                         * @description Whether it was cleaned after it was read.
-                         * @enum {unknown}
-                         */
-                        cleaned?: "not" | "wiped" | "solvent" | "brushed";
-                        /**
-                         * @description How it came loose. Snug: with less than normal effort. Tight: as properly fitted.
-                         * @enum {unknown}
-                         */
-                        seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
-                        /** @description Distance on this plug, where it differs from the set's. */
-                        distance?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "km" | "mi" | "h";
-                        };
-                        /** @description Number or name on the part. */
-                        part?: string;
-                        /**
-                         * @description Its type against the specification.
-                         * @enum {unknown}
-                         */
-                        type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
-                        /**
-                         * @description How the plug seals: with a gasket, or on a cone.
-                         * @enum {unknown}
-                         */
-                        seat?: "gasket" | "taper";
-                        /** @description Diameter of the thread. [mm] */
-                        thread_mm?: number;
-                        /** @description Length of the thread. */
-                        thread_length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From the seat to the end of the thread. */
-                        reach?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description The insulator outside, all that is true. */
-                        outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
-                        /**
-                         * @description What it smells of.
-                         * @enum {unknown}
-                         */
-                        smell?: "none" | "fuel" | "stale-fuel" | "oil";
-                        /** @description The threads, all that is true. */
-                        threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
-                        /**
-                         * @description Colour of the deposit on the nose.
-                         * @enum {unknown}
-                         */
-                        deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                        /**
-                         * @description What the deposit is like.
-                         * @enum {unknown}
-                         */
-                        deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
-                        /**
-                         * @description How much there is of it.
-                         * @enum {unknown}
-                         */
-                        deposit_amount?: "none" | "light" | "moderate" | "heavy";
-                        /**
-                         * @description Wet or dry.
-                         * @enum {unknown}
-                         */
-                        wetness?: "dry" | "damp" | "wet";
-                        /**
-                         * @description Wet with what; unknown where nobody could tell.
-                         * @enum {unknown}
-                         */
-                        wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
-                        /**
-                         * @description The ceramic.
-                         * @enum {unknown}
-                         */
-                        insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
-                        /**
-                         * @description The centre electrode's edge.
-                         * @enum {unknown}
-                         */
-                        centre_electrode?: "square" | "rounded" | "eroded" | "melted";
-                        /**
-                         * @description The ground electrode.
-                         * @enum {unknown}
-                         */
-                        ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
-                        /** @description Something lies across the gap. */
-                        gap_bridged?: boolean;
-                        /** @description The gap was knocked shut. */
-                        gap_closed?: boolean;
-                        /** @description The gap, as measured. */
-                        gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Thickest blade that passes the gap. */
-                        gap_passes?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Thinnest blade that does not pass. */
-                        gap_refuses?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                    };
-                    /** @description Its own coil, all that is true. */
-                    coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
-                    /**
-                     * @description How well the plug is reached.
-                     * @enum {unknown}
-                     */
-                    access?: "easy" | "fair" | "awkward";
-                    /** @description What was seen inside. */
-                    borescope?: {
-                        /**
-                         * @description The cylinder's wall.
-                         * @enum {unknown}
-                         */
-                        bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
-                        /**
-                         * @description The piston's crown.
-                         * @enum {unknown}
-                         */
-                        crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
-                        /**
-                         * @description How much carbon is on the crown.
-                         * @enum {unknown}
-                         */
-                        crown_carbon?: "none" | "light" | "heavy";
-                        /**
-                         * @description The valves.
-                         * @enum {unknown}
-                         */
-                        valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
-                        /** @description Whether a trace of coolant was seen. */
-                        coolant_trace?: boolean;
-                    };
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                    /** @description Pictures, by the digest of each file. */
-                    photos?: string[];
-                }[];
+                cylinders?: components["schemas"]["CylinderRecordRecord"][];
                 /** @description What was measured or tried. */
-                tests?: {
-                    /** @description Cranking pressures, dry, or wet with a little oil in the cylinder. */
-                    compression?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Dry, or wet: with a little oil in the cylinder.
-                         * @enum {unknown}
-                         */
-                        kind: "dry" | "wet";
-                        /**
-                         * @description How warm the engine was.
-                         * @enum {unknown}
-                         */
-                        engine_temperature?: "cold" | "warm" | "hot";
-                        /**
-                         * @description Open or closed while cranking.
-                         * @enum {unknown}
-                         */
-                        throttle?: "open" | "closed";
-                        /**
-                         * @description Whether all plugs were out, or the one only.
-                         * @enum {unknown}
-                         */
-                        plugs_out?: "all" | "one";
-                        /** @description How fast it was turned. [1/min] */
-                        cranking_rpm?: number;
-                        /** @description Oil put into each cylinder for a wet test. */
-                        oil?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                        /** @description Which gauge. */
-                        gauge?: string;
-                        /** @description Strokes that each was given. */
-                        puffs?: number;
-                        /** @description One for each cylinder. */
-                        readings?: {
-                            /** @description The engine's own number of the cylinder. */
-                            cylinder: number;
-                            /** @description The highest it came to. */
-                            pressure?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            };
-                            /** @description The gauge after the first stroke, the second, and so on. */
-                            strokes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            }[];
-                            /**
-                             * @description Whether the reading can be trusted.
-                             * @enum {unknown}
-                             */
-                            quality?: "good" | "seal-leak" | "doubtful";
-                            /** @description With what it was read. */
-                            instrument?: string;
-                        }[];
-                    }[];
-                    /** @description Air let in at the top of the stroke: how much of it is lost, and where to. */
-                    leakdown?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description Pressure before the restrictor. */
-                        supply?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Diameter of the restrictor; unknown: the cylinders are each other's standard. */
-                        restrictor?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /**
-                         * @description How warm the engine was.
-                         * @enum {unknown}
-                         */
-                        engine_temperature?: "cold" | "warm" | "hot";
-                        /** @description One for each cylinder. */
-                        readings?: {
-                            /** @description The engine's own number of the cylinder. */
-                            cylinder: number;
-                            /** @description Pressure behind the restrictor. */
-                            held?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                            };
-                            /** @description What is lost, as a share of the supply. [%] */
-                            percent?: number;
-                            /** @description Where air was heard or seen to leave. */
-                            escapes?: ("intake" | "exhaust" | "crankcase" | "coolant" | "neighbour" | "none")[];
-                        }[];
-                    }[];
-                    /** @description The spark, seen. */
-                    spark?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How it looked.
-                         * @enum {unknown}
-                         */
-                        result?: "strong" | "weak" | "none";
-                        /**
-                         * @description In open air, or on a tester with a gap to jump.
-                         * @enum {unknown}
-                         */
-                        condition?: "open-air" | "tester";
-                    }[];
-                    /** @description The injector: its signal, and what it lets through. */
-                    injector?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description Whether its signal arrives.
-                         * @enum {unknown}
-                         */
-                        pulse?: "present" | "absent";
-                        /**
-                         * @description What it lets through.
-                         * @enum {unknown}
-                         */
-                        flow?: "good" | "restricted" | "leaking";
-                    }[];
-                    /** @description Each cylinder cut out in turn. */
-                    balance?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description By how much the engine slows. [1/min] */
-                        rpm_drop?: number;
-                        /**
-                         * @description How clearly it is felt.
-                         * @enum {unknown}
-                         */
-                        felt?: "none" | "slight" | "clear";
-                    }[];
-                    /** @description Misfires as the controller counted them. */
-                    misfires?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description How many were counted. */
-                        count?: number;
-                        /** @description With what it was read. */
-                        instrument?: string;
-                    }[];
-                    /** @description Compression from the starter's current, each against the best. */
-                    relative?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description Against the best. [%] */
-                        share?: number;
-                        /** @description Scatter of its strokes. [%] */
-                        spread?: number;
-                        /** @description With what it was read. */
-                        instrument?: string;
-                    }[];
-                    /** @description Parts exchanged between two cylinders, to see whether the fault goes with them. */
-                    swap?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description What was exchanged.
-                         * @enum {unknown}
-                         */
-                        part: "coil" | "plug" | "lead" | "injector";
-                        /** @description The cylinder it came from. */
-                        from: number;
-                        /** @description The cylinder it went to. */
-                        to: number;
-                        /** @description Whether the fault went with it; `result` says more. */
-                        fault_moved?: boolean;
-                        /**
-                         * @description What became of the fault.
-                         * @enum {unknown}
-                         */
-                        result?: "moved" | "stayed" | "vanished" | "unclear";
-                    }[];
-                    /** @description A noise at the plug. */
-                    noise?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description What kind of noise.
-                         * @enum {unknown}
-                         */
-                        kind?: "puff" | "sharp-tap";
-                        /** @description Whether it goes away when the engine is warm. */
-                        fades_when_warm?: boolean;
-                    }[];
-                    /** @description A plug that was cleaned, run, and read again. */
-                    reread?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How it looks now.
-                         * @enum {unknown}
-                         */
-                        result?: "same" | "clean" | "worse";
-                    }[];
-                    /** @description A two-stroke's piston, seen through its exhaust port. */
-                    port_look?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description How its side looks.
-                         * @enum {unknown}
-                         */
-                        piston?: "clean" | "scuffed" | "seized";
-                    }[];
-                };
+                tests?: components["schemas"]["TestsRecord"];
                 /** @description The distributor and its points, where there is one. */
-                distributor?: {
-                    /**
-                     * @description The cap, inside.
-                     * @enum {unknown}
-                     */
-                    cap?: "sound" | "cracked" | "tracked" | "corroded";
-                    /**
-                     * @description The rotor's tip.
-                     * @enum {unknown}
-                     */
-                    rotor?: "sound" | "burnt" | "worn";
-                    /**
-                     * @description The faces of the contact points.
-                     * @enum {unknown}
-                     */
-                    points?: "flat" | "pitted" | "cupped";
-                    /** @description Gap of the contact points, fully open. */
-                    points_gap?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Distance or hours on the points. */
-                    points_distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /**
-                     * @description The block that rides on the cam.
-                     * @enum {unknown}
-                     */
-                    rubbing_block?: "sound" | "worn";
-                    /** @description Angle over which the points are closed. [distributor degrees] */
-                    dwell_deg?: number;
-                    /**
-                     * @description The condenser.
-                     * @enum {unknown}
-                     */
-                    condenser?: "sound" | "weak";
-                    /** @description Damp inside the cap. */
-                    moisture?: boolean;
-                    /**
-                     * @description Whether the advance moves.
-                     * @enum {unknown}
-                     */
-                    advance?: "free" | "sticky" | "seized";
-                    /**
-                     * @description Whether the vacuum capsule holds.
-                     * @enum {unknown}
-                     */
-                    vacuum?: "holds" | "leaks";
-                    /**
-                     * @description Play of the shaft.
-                     * @enum {unknown}
-                     */
-                    shaft?: "tight" | "worn";
-                    /** @description Where it fires, before top dead centre. [crank degrees] */
-                    timing_deg_btdc?: number;
-                };
+                distributor?: components["schemas"]["DistributorRecord"];
                 /** @description What was agreed, done, taken off and broken. */
-                work?: {
-                    /**
-                     * @description How far the owner lets one go.
-                     * @enum {unknown}
-                     */
-                    consent?: "looking-only" | "plugs-out" | "all-tests";
-                    /** @description Who agreed. */
-                    consent_by?: string;
-                    /** @description What was thought before anything was opened. */
-                    first_guess?: {
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders?: number[];
-                        /** @description Which fault. */
-                        fault?: string;
-                        /** @description In words. */
-                        text?: string;
-                    };
-                    /** @description Steps of the plan: done, or left out and why. */
-                    steps?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Done or left out.
-                         * @enum {unknown}
-                         */
-                        state?: "done" | "skipped";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description What was taken off on the way in, in its order. */
-                    removed?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description What, with its fastenings and tricks. */
-                        what?: string;
-                        /** @description Whether it is back on. */
-                        back?: boolean;
-                    }[];
-                    /** @description Pieces that came off a plug: found, or not. */
-                    pieces?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                        /**
-                         * @description What piece.
-                         * @enum {unknown}
-                         */
-                        what?: "ground-electrode" | "centre-electrode" | "ceramic" | "other";
-                        /**
-                         * @description What became of it.
-                         * @enum {unknown}
-                         */
-                        state?: "missing" | "found" | "burnt-away" | "looked-nothing-there";
-                    }[];
-                    /** @description What is damaged: as found, or since. */
-                    damage?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description What and where. */
-                        what?: string;
-                        /**
-                         * @description As found, or as left.
-                         * @enum {unknown}
-                         */
-                        when?: "as-found" | "as-left";
-                        /** @description Pictures, by the digest of each file. */
-                        photos?: string[];
-                    }[];
-                };
+                work?: components["schemas"]["WorkRecord"];
                 /** @description The inspector's own word, beside what is computed. */
-                judgement?: {
-                    /**
-                     * @description The engine's grade by the inspector.
-                     * @enum {unknown}
-                     */
-                    grade?: "A" | "B" | "C" | "D" | "E" | "U";
-                    /** @description Why, in words. */
-                    reason?: string;
-                    /** @description Where the inspector differs at a cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /**
-                         * @description Its grade by the inspector.
-                         * @enum {unknown}
-                         */
-                        grade?: "A" | "B" | "C" | "D" | "E" | "U";
-                        /**
-                         * @description What it is, by the inspector.
-                         * @enum {unknown}
-                         */
-                        fault?: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                };
+                judgement?: components["schemas"]["JudgementRecord"];
                 /** @description What went back in, and what was renewed. */
-                refit?: {
-                    /** @description What went into each cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description The plug that went in. */
-                        plug?: {
-                            /** @description Number or name on the part. */
-                            part?: string;
-                            /**
-                             * @description How the plug seals: with a gasket, or on a cone.
-                             * @enum {unknown}
-                             */
-                            seat?: "gasket" | "taper";
-                            /** @description Diameter of the thread. [mm] */
-                            thread_mm?: number;
-                            /** @description Length of the thread. */
-                            thread_length?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description From the seat to the end of the thread. */
-                            reach?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /**
-                             * @description Metal of the electrodes.
-                             * @enum {unknown}
-                             */
-                            electrode?: "nickel" | "platinum" | "iridium";
-                            /**
-                             * @description Its ground electrode.
-                             * @enum {unknown}
-                             */
-                            ground_electrode?: "sound" | "bent" | "peened";
-                            /**
-                             * @description Its ceramic.
-                             * @enum {unknown}
-                             */
-                            ceramic?: "sound" | "cracked" | "loose";
-                            /**
-                             * @description Whether its markings are as one knows them.
-                             * @enum {unknown}
-                             */
-                            markings?: "as-expected" | "missing" | "doubtful";
-                            /** @description Gap as it came out of the box. */
-                            arrived_gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description The gap, as measured. */
-                            gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thickest blade that passes the gap. */
-                            gap_passes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thinnest blade that does not pass. */
-                            gap_refuses?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Blades that were laid together to make a gap. */
-                            gap_blades?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            }[];
-                        };
-                        /** @description The old one went back. */
-                        reused?: boolean;
-                        /**
-                         * @description What was on the threads.
-                         * @enum {unknown}
-                         */
-                        threads?: "dry" | "plated" | "anti-seize" | "oil" | "old-lubricant";
-                        /** @description Turns that went by hand. */
-                        turns_by_hand?: number;
-                        /** @description Whether it was started through a hose, so that it could not cross. */
-                        through_hose?: boolean;
-                        /** @description Whether it is in. */
-                        fitted?: boolean;
-                        /** @description With what torque. */
-                        torque?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        };
-                        /** @description Angle after it sat finger-tight. [degrees] */
-                        turn_deg?: number;
-                        /** @description Whether it was tightened for good. */
-                        torqued?: boolean;
-                        /** @description Whether coil or lead is back on. */
-                        coil_back?: boolean;
-                        /** @description Whether the boot was greased. */
-                        boot_greased?: boolean;
-                        /** @description Why a gap outside what is specified goes in as it is. */
-                        accepted?: string;
-                    }[];
-                    /** @description New plugs that were not fitted, and why. */
-                    refused?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder?: number;
-                        /** @description Why, in words. */
-                        reason?: string;
-                        /** @description What was wrong with it. */
-                        plug?: {
-                            /** @description Number or name on the part. */
-                            part?: string;
-                            /**
-                             * @description How the plug seals: with a gasket, or on a cone.
-                             * @enum {unknown}
-                             */
-                            seat?: "gasket" | "taper";
-                            /** @description Diameter of the thread. [mm] */
-                            thread_mm?: number;
-                            /** @description Length of the thread. */
-                            thread_length?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description From the seat to the end of the thread. */
-                            reach?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /**
-                             * @description Metal of the electrodes.
-                             * @enum {unknown}
-                             */
-                            electrode?: "nickel" | "platinum" | "iridium";
-                            /**
-                             * @description Its ground electrode.
-                             * @enum {unknown}
-                             */
-                            ground_electrode?: "sound" | "bent" | "peened";
-                            /**
-                             * @description Its ceramic.
-                             * @enum {unknown}
-                             */
-                            ceramic?: "sound" | "cracked" | "loose";
-                            /**
-                             * @description Whether its markings are as one knows them.
-                             * @enum {unknown}
-                             */
-                            markings?: "as-expected" | "missing" | "doubtful";
-                            /** @description Gap as it came out of the box. */
-                            arrived_gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description The gap, as measured. */
-                            gap?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thickest blade that passes the gap. */
-                            gap_passes?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Thinnest blade that does not pass. */
-                            gap_refuses?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            };
-                            /** @description Blades that were laid together to make a gap. */
-                            gap_blades?: {
-                                value: number;
-                                /** @enum {unknown} */
-                                unit: "mm" | "in" | "thou";
-                            }[];
-                        };
-                    }[];
-                    /** @description What else was renewed, set or cleaned. */
-                    repairs?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders?: number[];
-                        /**
-                         * @description What it was done to.
-                         * @enum {unknown}
-                         */
-                        part?: "plug" | "coil" | "lead" | "boot" | "well-seal" | "injector" | "rings" | "intake-valve" | "exhaust-valve" | "guides" | "head-gasket" | "piston" | "points" | "condenser" | "cap" | "rotor" | "timing" | "mixture" | "premix" | "fuel-supply" | "other";
-                        /**
-                         * @description What was done.
-                         * @enum {unknown}
-                         */
-                        action?: "renewed" | "set" | "cleaned" | "repaired";
-                        /** @description Number of the new part. */
-                        part_number?: string;
-                        /** @description In the inspector's words; shown, never weighed. */
-                        note?: string;
-                    }[];
-                    /** @description The torque wrench in use. */
-                    wrench?: {
-                        /**
-                         * @description What its scale reads in.
-                         * @enum {unknown}
-                         */
-                        unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                        /** @description Its smallest step, in its unit. */
-                        step?: number;
-                        /** @description Where its scale begins, in its unit. */
-                        minimum?: number;
-                        /** @description Where its scale ends, in its unit. */
-                        maximum?: number;
-                        /** @description How much an adapter lengthens it; shorter is negative. */
-                        offset?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description From its square to the middle of the grip. */
-                        length?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Whether a joint is in between. */
-                        joint?: boolean;
-                    };
-                    /**
-                     * @description How warm the engine was.
-                     * @enum {unknown}
-                     */
-                    engine_temperature?: "cold" | "warm" | "hot";
-                    /** @description Steps of closing up: done, or left out and why. */
-                    steps?: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id?: string;
-                        /**
-                         * @description Done or left out.
-                         * @enum {unknown}
-                         */
-                        state?: "done" | "skipped";
-                        /** @description Why, in words. */
-                        reason?: string;
-                    }[];
-                    /** @description Tools and rags laid out. */
-                    tools_out?: number;
-                    /** @description Tools and rags counted back. */
-                    tools_back?: number;
-                    /** @description Contact points and timing, as set. */
-                    points?: {
-                        /** @description Whether the points are new. */
-                        renewed?: boolean;
-                        /** @description The gap, as measured. */
-                        gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Angle over which the points are closed. [distributor degrees] */
-                        dwell_deg?: number;
-                        /** @description Whether the cam was greased. */
-                        cam_greased?: boolean;
-                        /** @description Where it fires, before top dead centre. [crank degrees] */
-                        timing_deg_btdc?: number;
-                        /** @description Points gap at which the timing was set. */
-                        timing_gap?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mm" | "in" | "thou";
-                        };
-                        /** @description Dwell at which the timing was set. [distributor degrees] */
-                        timing_dwell_deg?: number;
-                        /** @description Whether the play was taken out before it was read. */
-                        backlash_out?: boolean;
-                    };
-                    /** @description A two-stroke's fuel, as mixed. */
-                    premix?: {
-                        /** @description Parts of fuel to one of oil. */
-                        ratio?: number;
-                        /** @description Fuel in the mix. */
-                        fuel?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                        /** @description Oil in the mix. */
-                        oil?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "mL" | "L" | "fl-oz";
-                        };
-                    };
-                    /** @description Whether it is closed up. */
-                    closed?: boolean;
-                    /** @description The old set, kept. */
-                    kept?: {
-                        /** @description What is written on it. */
-                        label?: string;
-                        /** @description Where it lies. */
-                        where?: string;
-                    };
-                };
+                refit?: components["schemas"]["RefitRecord"];
                 /** @description How it runs afterwards. */
-                proof?: {
-                    /**
-                     * Format: date
-                     * @description Day of the proof.
-                     */
-                    date?: string;
-                    /**
-                     * @description How it started.
-                     * @enum {unknown}
-                     */
-                    start?: "at-once" | "after-a-while" | "no";
-                    /**
-                     * @description How evenly it runs.
-                     * @enum {unknown}
-                     */
-                    beat?: "even" | "uneven";
-                    /**
-                     * @description What became of the trouble codes.
-                     * @enum {unknown}
-                     */
-                    codes?: "not-cleared" | "stay-clear" | "came-back";
-                    /** @description Whether it was driven or put under load. */
-                    drive?: boolean;
-                    /** @description Under which conditions. */
-                    drive_conditions?: string;
-                    /**
-                     * @description What became of the complaint.
-                     * @enum {unknown}
-                     */
-                    complaint?: "gone" | "better" | "same" | "worse";
-                    /** @description What was read again at each cylinder. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description Cranking pressure, dry. */
-                        pressure?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description Cranking pressure, wet. */
-                        wet_pressure?: {
-                            value: number;
-                            /** @enum {unknown} */
-                            unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                        };
-                        /** @description What it loses. [%] */
-                        percent?: number;
-                        /**
-                         * @description Gas felt, heard or smelt past the plug.
-                         * @enum {unknown}
-                         */
-                        combustion_leak?: "none" | "slight" | "strong";
-                        /**
-                         * @description What became of the noise.
-                         * @enum {unknown}
-                         */
-                        noise?: "gone" | "same" | "worse";
-                        /**
-                         * @description Its plug: seen, nothing remarkable.
-                         * @enum {unknown}
-                         */
-                        look?: "fine";
-                        /**
-                         * @description Colour of its plug's deposit.
-                         * @enum {unknown}
-                         */
-                        deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                        /**
-                         * @description Its plug, wet or dry.
-                         * @enum {unknown}
-                         */
-                        wetness?: "dry" | "damp" | "wet";
-                        /** @description By how much the engine slows when it is cut out. [1/min] */
-                        rpm_drop?: number;
-                        /**
-                         * @description How clearly cutting it out is felt.
-                         * @enum {unknown}
-                         */
-                        felt?: "none" | "slight" | "clear";
-                        /** @description Misfires counted. */
-                        misfires?: number;
-                    }[];
-                    /**
-                     * Format: date
-                     * @description Day on which it is looked at again.
-                     */
-                    follow_up?: string;
-                    /** @description Whether it was. */
-                    followed_up?: boolean;
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                };
+                proof?: components["schemas"]["ProofRecord"];
                 /** @description What it turned out to be, once opened. */
-                outcome?: {
-                    /**
-                     * Format: date
-                     * @description Day on which that was seen.
-                     */
-                    date?: string;
-                    /** @description What all cylinders shared. */
-                    engine_faults?: ("mixture-rich" | "mixture-lean" | "ignition-weak" | "ignition-timing" | "leads-crossed" | "combustion-overheat" | "premix-oil-rich" | "premix-oil-lean" | "valve-timing" | "test-condition")[];
-                    /** @description What each turned out to be. */
-                    cylinders?: {
-                        /** @description The engine's own number of the cylinder. */
-                        cylinder: number;
-                        /** @description What was found; empty: opened, and nothing found. */
-                        found?: ("ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal" | "gap-wide" | "gap-narrow")[];
-                        /** @description Opened, and nothing found. */
-                        nothing?: boolean;
-                        /** @description One of those in `found`, nobody knows which. */
-                        one_of?: boolean;
-                        /** @description In the inspector's words; shown, never weighed. */
-                        note?: string;
-                    }[];
-                    /** @description In the inspector's words; shown, never weighed. */
-                    note?: string;
-                };
+                outcome?: components["schemas"]["OutcomeRecord"];
                 /** @description The schools and prices that decide; what is absent is the default, named with each answer. */
-                house_rules?: {
-                    /** @description What the house calls these rules. */
-                    name?: string;
-                    /**
-                     * @description Which rule passes a cranking pressure.
-                     * @enum {unknown}
-                     */
-                    compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
-                    /**
-                     * @description All plugs out at once, or one at a time.
-                     * @enum {unknown}
-                     */
-                    order_of_work?: "all-out" | "one-at-a-time";
-                    /**
-                     * @description Which band passes a leak-down.
-                     * @enum {unknown}
-                     */
-                    leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
-                    /**
-                     * @description Which plug colour is aimed at.
-                     * @enum {unknown}
-                     */
-                    mixture?: "neutral" | "touch-rich";
-                    /**
-                     * @description When a plug is renewed.
-                     * @enum {unknown}
-                     */
-                    plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
-                    /**
-                     * @description Where in its range a gap is set.
-                     * @enum {unknown}
-                     */
-                    gap_aim?: "middle" | "minimum" | "maximum";
-                    /**
-                     * @description Dry threads, or a thin film.
-                     * @enum {unknown}
-                     */
-                    threads?: "dry" | "thin-film";
-                    /** @description How much less torque a lubricated thread gets. [%] */
-                    lubricated_cut?: number;
-                    /** @description Price of an hour. */
-                    hourly_rate?: number;
-                    /** @description Of all prices. */
-                    currency?: string;
-                    /** @description Hours by what is put right, or by class. */
-                    prices?: {
-                        [key: string]: {
-                            /** @description As a rule. */
-                            hours?: number;
-                            /** @description With bad luck. */
-                            bad_hours?: number;
-                        };
-                    };
-                    /** @description Minutes that a test takes here. */
-                    minutes?: {
-                        [key: string]: number;
-                    };
-                    /** @description Factors on the odds of faults, from the house's own outcomes, by cycle. */
-                    odds?: {
-                        [key: string]: {
-                            [key: string]: number;
-                        };
-                    };
-                };
-            };
-            assessment: {
-                /** @constant */
-                format: "fiacre-assessment";
-                /** @constant */
-                version: 1;
-                engine: {
-                    /** @enum {unknown} */
-                    grade: "A" | "B" | "C" | "D" | "E" | "U";
-                    verdict: string;
-                    most_suspect: number[];
-                    faults: {
-                        fault: string;
-                        probability: number;
-                        because: {
-                            finding: string;
-                            weight: number;
-                            path: string;
-                        }[];
-                    }[];
-                    may_run: {
-                        /** @enum {unknown} */
-                        answer: "yes" | "with-care" | "no" | "unknown";
-                        /** @description Why, in words. */
-                        reason: string;
-                        hazards: {
-                            hazard: string;
-                            /** @enum {unknown} */
-                            answer: "yes" | "with-care" | "no";
-                            probability: number;
-                            /** @description The engine's own numbers of the cylinders. */
-                            cylinders: number[];
-                            text: string;
-                        }[];
-                    };
-                    work: {
-                        expected_hours: number;
-                        bad_luck_hours: number;
-                        hourly_rate: number;
-                        currency: string;
-                        expected_cost: number;
-                        bad_luck_cost: number;
-                        /** @description In the inspector's words; shown, never weighed. */
-                        note: string;
-                        unexamined: {
-                            expected_cost: number;
-                            bad_luck_cost: number;
-                        };
-                    };
-                    coverage: {
-                        plugs: number;
-                        pressures: number;
-                        leakdown: number;
-                        of: number;
-                    };
-                    intermittent: boolean;
-                    question: {
-                        complaints: string[];
-                        codes: string[];
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                        /** @enum {unknown} */
-                        today: "shown" | "not-shown" | "not-tried" | "unknown";
-                        /** @enum {unknown} */
-                        state: "answered" | "open" | "none";
-                        text: string;
-                        asked: string;
-                    };
-                    claims: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                        name: string;
-                        /** @enum {unknown} */
-                        scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
-                        faults: string[];
-                        /** @enum {unknown} */
-                        basis: "seen" | "weighed" | "rule";
-                        probability: number;
-                        base: number;
-                        /** @enum {unknown} */
-                        degree: "" | "slight" | "plain" | "gross";
-                        figure: string;
-                        /** @enum {unknown} */
-                        grade: "A" | "B" | "C" | "D" | "E" | "U";
-                        hazard: string;
-                        settles: string;
-                        lifts: string;
-                        stands: boolean;
-                        leads_to: string;
-                        text: string;
-                        client: string;
-                    }[];
-                    read_again: {
-                        path: string;
-                        beside: string;
-                        why: string;
-                    }[];
-                    rest: string;
-                    as_left?: {
-                        /** @enum {unknown} */
-                        grade: "A" | "B" | "C" | "D" | "E" | "U";
-                        verdict: string;
-                        done: string;
-                        open: string[];
-                        may_run: {
-                            /** @enum {unknown} */
-                            answer: "yes" | "with-care" | "no" | "unknown";
-                            /** @description Why, in words. */
-                            reason: string;
-                            hazards: {
-                                hazard: string;
-                                /** @enum {unknown} */
-                                answer: "yes" | "with-care" | "no";
-                                probability: number;
-                                /** @description The engine's own numbers of the cylinders. */
-                                cylinders: number[];
-                                text: string;
-                            }[];
-                        };
-                        work: {
-                            expected_hours: number;
-                            bad_luck_hours: number;
-                            hourly_rate: number;
-                            currency: string;
-                            expected_cost: number;
-                            bad_luck_cost: number;
-                            /** @description In the inspector's words; shown, never weighed. */
-                            note: string;
-                            unexamined: {
-                                expected_cost: number;
-                                bad_luck_cost: number;
-                            };
-                        };
-                        /** @description How it runs afterwards. */
-                        proof: {
-                            /** @enum {unknown} */
-                            state: "none" | "not-yet" | "passed" | "failed";
-                            why: string;
-                        };
-                        claims: {
-                            /** @description Tells items of this list apart; given by who writes it, never changed. */
-                            id: string;
-                            /** @description The engine's own numbers of the cylinders. */
-                            cylinders: number[];
-                            name: string;
-                            /** @enum {unknown} */
-                            scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
-                            faults: string[];
-                            /** @enum {unknown} */
-                            basis: "seen" | "weighed" | "rule";
-                            probability: number;
-                            base: number;
-                            /** @enum {unknown} */
-                            degree: "" | "slight" | "plain" | "gross";
-                            figure: string;
-                            /** @enum {unknown} */
-                            grade: "A" | "B" | "C" | "D" | "E" | "U";
-                            hazard: string;
-                            settles: string;
-                            lifts: string;
-                            stands: boolean;
-                            leads_to: string;
-                            text: string;
-                            client: string;
-                        }[];
-                        rest: string;
-                    };
-                };
-                /** @description The engine's own numbers of the cylinders. */
-                cylinders: {
-                    number: number;
-                    /** @enum {unknown} */
-                    grade: "A" | "B" | "C" | "D" | "E" | "U";
-                    /** @enum {unknown} */
-                    plug_action: "keep" | "clean" | "regap" | "replace" | "not-seen";
-                    faults: {
-                        fault: string;
-                        probability: number;
-                        because: {
-                            finding: string;
-                            weight: number;
-                            path: string;
-                        }[];
-                    }[];
-                    consequences: {
-                        [key: string]: number;
-                    };
-                    odd: {
-                        statistic: string;
-                        value: number;
-                        text: string;
-                    }[];
-                    rivals: string[];
-                    unseen: string[];
-                    plug_reason: string;
-                    examined: boolean;
-                    as_left?: {
-                        /** @enum {unknown} */
-                        grade: "A" | "B" | "C" | "D" | "E" | "U";
-                        faults: {
-                            fault: string;
-                            probability: number;
-                            because: {
-                                finding: string;
-                                weight: number;
-                                path: string;
-                            }[];
-                        }[];
-                    };
-                }[];
-                banks: {
-                    name: string;
-                    faults: {
-                        fault: string;
-                        probability: number;
-                        because: {
-                            finding: string;
-                            weight: number;
-                            path: string;
-                        }[];
-                    }[];
-                }[];
-                pairs: {
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                    fault: string;
-                    probability: number;
-                    because: {
-                        finding: string;
-                        weight: number;
-                        path: string;
-                    }[];
-                }[];
-                shared: {
-                    fault: string;
-                    /** @enum {unknown} */
-                    scope: "engine" | "bank" | "feed" | "coil" | "leads";
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                    probability: number;
-                    because: {
-                        finding: string;
-                        weight: number;
-                        path: string;
-                    }[];
-                }[];
-                compression: {
-                    rules: {
-                        rule: string;
-                        label: string;
-                        /** @enum {unknown} */
-                        verdict: "pass" | "fail" | "cannot-say";
-                        failing: number[];
-                        detail: string;
-                        decides: boolean;
-                    }[];
-                    expected: {
-                        low: {
-                            value: number;
-                            unit: string;
-                        };
-                        high: {
-                            value: number;
-                            unit: string;
-                        };
-                        basis: string;
-                    };
-                };
-                leakdown: {
-                    rules: {
-                        rule: string;
-                        label: string;
-                        /** @enum {unknown} */
-                        verdict: "pass" | "fail" | "cannot-say";
-                        failing: number[];
-                        detail: string;
-                        decides: boolean;
-                    }[];
-                };
-                next_tests: {
-                    test: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                    bits: number;
-                    minutes: number;
-                    /** @description Why, in words. */
-                    reason: string;
-                    access_minutes: number;
-                    tells: {
-                        result: string;
-                        means: string;
-                    }[];
-                }[];
-                warnings: {
-                    code: string;
-                    path: string;
-                    text: string;
-                    beside: string;
-                }[];
-                rules_version: string;
+                house_rules?: components["schemas"]["HouseRulesRecord"];
             };
             plan: components["schemas"]["Plan"];
             conflicts: components["schemas"]["Conflict"][];
+            assessment: components["schemas"]["AssessmentTold"];
         };
         /** @description An inspection in a list. */
         InspectionRow: {
@@ -6984,7 +2040,7 @@ export interface components {
             verdict: string;
             /** @description it is signed, and keeps its own rules */
             signed: boolean;
-            /** @description Whether it was weighed by rules that are no longer in force, and waits to be again. */
+            /** @description Whether it waits to be weighed again: rules changed, or something was recorded since. */
             readonly old: boolean;
         };
         InvitationRequest: {
@@ -7016,192 +2072,7 @@ export interface components {
             label: string;
             where: string;
             /** @description What was seen at each cylinder; one that nobody looked at may be left out. */
-            plugs: {
-                /** @description The engine's own number of it, from 1. */
-                number: number;
-                /** @description The well that the plug stands in, before the plug moves. */
-                well?: {
-                    /**
-                     * @description Oil in it: that comes from outside the chamber.
-                     * @enum {unknown}
-                     */
-                    oil?: "none" | "trace" | "pooled";
-                    /**
-                     * @description Water in it.
-                     * @enum {unknown}
-                     */
-                    water?: "none" | "trace" | "pooled";
-                    /**
-                     * @description Grit in it.
-                     * @enum {unknown}
-                     */
-                    debris?: "none" | "light" | "heavy";
-                    /**
-                     * @description Gas felt, heard or smelt past the plug while it runs.
-                     * @enum {unknown}
-                     */
-                    combustion_leak?: "none" | "slight" | "strong";
-                };
-                /** @description The boot or the lead's end, all that is true. */
-                boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
-                /** @description The plug that came out. */
-                plug?: {
-                    /**
-                     * @description Seen, nothing remarkable, not gone through word by word: weaker than those words.
-                     * @enum {unknown}
-                     */
-                    look?: "fine";
-                    /**
-                     * @description Whether it was cleaned after it was read.
-                     * @enum {unknown}
-                     */
-                    cleaned?: "not" | "wiped" | "solvent" | "brushed";
-                    /**
-                     * @description How it came loose. Snug: with less than normal effort. Tight: as properly fitted.
-                     * @enum {unknown}
-                     */
-                    seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
-                    /** @description Distance on this plug, where it differs from the set's. */
-                    distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Number or name on the part. */
-                    part?: string;
-                    /**
-                     * @description Its type against the specification.
-                     * @enum {unknown}
-                     */
-                    type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
-                    /**
-                     * @description How the plug seals: with a gasket, or on a cone.
-                     * @enum {unknown}
-                     */
-                    seat?: "gasket" | "taper";
-                    /** @description Diameter of the thread. [mm] */
-                    thread_mm?: number;
-                    /** @description Length of the thread. */
-                    thread_length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From the seat to the end of the thread. */
-                    reach?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description The insulator outside, all that is true. */
-                    outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
-                    /**
-                     * @description What it smells of.
-                     * @enum {unknown}
-                     */
-                    smell?: "none" | "fuel" | "stale-fuel" | "oil";
-                    /** @description The threads, all that is true. */
-                    threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
-                    /**
-                     * @description Colour of the deposit on the nose.
-                     * @enum {unknown}
-                     */
-                    deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                    /**
-                     * @description What the deposit is like.
-                     * @enum {unknown}
-                     */
-                    deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
-                    /**
-                     * @description How much there is of it.
-                     * @enum {unknown}
-                     */
-                    deposit_amount?: "none" | "light" | "moderate" | "heavy";
-                    /**
-                     * @description Wet or dry.
-                     * @enum {unknown}
-                     */
-                    wetness?: "dry" | "damp" | "wet";
-                    /**
-                     * @description Wet with what; unknown where nobody could tell.
-                     * @enum {unknown}
-                     */
-                    wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
-                    /**
-                     * @description The ceramic.
-                     * @enum {unknown}
-                     */
-                    insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
-                    /**
-                     * @description The centre electrode's edge.
-                     * @enum {unknown}
-                     */
-                    centre_electrode?: "square" | "rounded" | "eroded" | "melted";
-                    /**
-                     * @description The ground electrode.
-                     * @enum {unknown}
-                     */
-                    ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
-                    /** @description Something lies across the gap. */
-                    gap_bridged?: boolean;
-                    /** @description The gap was knocked shut. */
-                    gap_closed?: boolean;
-                    /** @description The gap, as measured. */
-                    gap?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Thickest blade that passes the gap. */
-                    gap_passes?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Thinnest blade that does not pass. */
-                    gap_refuses?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                };
-                /** @description Its own coil, all that is true. */
-                coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
-                /**
-                 * @description How well the plug is reached.
-                 * @enum {unknown}
-                 */
-                access?: "easy" | "fair" | "awkward";
-                /** @description What was seen inside. */
-                borescope?: {
-                    /**
-                     * @description The cylinder's wall.
-                     * @enum {unknown}
-                     */
-                    bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
-                    /**
-                     * @description The piston's crown.
-                     * @enum {unknown}
-                     */
-                    crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
-                    /**
-                     * @description How much carbon is on the crown.
-                     * @enum {unknown}
-                     */
-                    crown_carbon?: "none" | "light" | "heavy";
-                    /**
-                     * @description The valves.
-                     * @enum {unknown}
-                     */
-                    valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
-                    /** @description Whether a trace of coolant was seen. */
-                    coolant_trace?: boolean;
-                };
-                /** @description In the inspector's words; shown, never weighed. */
-                note?: string;
-                /** @description Pictures, by the digest of each file. */
-                photos?: string[];
-            }[];
+            plugs: components["schemas"]["CylinderRecordRecord"][];
         };
         /**
          * @description * `en` - English
@@ -7371,218 +2242,7 @@ export interface components {
             title: string;
             identifier: string;
             /** @description What the engine is. */
-            engine: {
-                /** @description What people call it. */
-                title?: string;
-                /** @description Serial or hull number, registration. */
-                identifier?: string;
-                /**
-                 * @description Four-stroke or two-stroke.
-                 * @enum {unknown}
-                 */
-                cycle: "four-stroke" | "two-stroke";
-                /**
-                 * @description How its cylinders stand.
-                 * @enum {unknown}
-                 */
-                layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
-                /** @description How many cylinders. */
-                cylinders: number;
-                /** @description Cylinders that share a head, each from the engine's front to its rear. */
-                banks?: {
-                    /** @description What the bank or the carburettor is called. */
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                }[];
-                /** @description Cylinders in the order in which they fire, as a book prints it. */
-                firing_order?: number[];
-                /**
-                 * @description How the fuel gets in.
-                 * @enum {unknown}
-                 */
-                fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
-                /**
-                 * @description What makes the spark, and what shares it.
-                 * @enum {unknown}
-                 */
-                ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
-                /**
-                 * @description By liquid or by air; air-cooled heads share no gasket.
-                 * @enum {unknown}
-                 */
-                cooling?: "liquid" | "air";
-                /**
-                 * @description Whether the intake is boosted.
-                 * @enum {unknown}
-                 */
-                aspiration?: "natural" | "boosted";
-                /**
-                 * @description What times the spark.
-                 * @enum {unknown}
-                 */
-                trigger?: "points" | "electronic" | "cdi";
-                /** @description Cylinders that share a carburettor or a throttle. */
-                feeds?: {
-                    /** @description What the bank or the carburettor is called. */
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                }[];
-                /** @description Diameter of a cylinder. */
-                bore?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Travel of a piston. */
-                stroke?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Connecting rod, between its centres. */
-                rod?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                };
-                /** @description Geometric, full stroke. */
-                compression_ratio?: number;
-                /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
-                intake_closing_deg_abdc?: number;
-                /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
-                exhaust_closing_deg_abdc?: number;
-                /** @description Whether it has a decompressor, which lowers a cranking pressure. */
-                decompressor?: boolean;
-                /** @description Plug socket, across the flats. [mm] */
-                socket_mm?: number;
-                /** @description What the maker or somebody else wants; who said so stands in its sources. */
-                specification?: {
-                    /** @description Least cranking pressure. */
-                    compression_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                    };
-                    /** @description Highest usual cranking pressure. */
-                    compression_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2";
-                    };
-                    /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
-                    compression_max_spread?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
-                    };
-                    /** @description Least plug gap. */
-                    gap_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Widest plug gap. */
-                    gap_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description For a new plug in a dry thread. */
-                    torque_new?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    };
-                    /** @description For a plug that goes back in. */
-                    torque_reused?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    };
-                    /** @description Distance or hours after which plugs are renewed. */
-                    plug_interval?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Years after which plugs are renewed. [years] */
-                    plug_interval_years?: number;
-                    /** @description The plug that belongs in it. */
-                    plug_part?: string;
-                    /** @description Who said each figure: the maker, advice, or a guess. */
-                    sources?: {
-                        [key: string]: "maker" | "advice" | "guess";
-                    };
-                    /**
-                     * @description Metal of the electrodes.
-                     * @enum {unknown}
-                     */
-                    electrode?: "nickel" | "platinum" | "iridium";
-                    /**
-                     * @description How the plug seals: with a gasket, or on a cone.
-                     * @enum {unknown}
-                     */
-                    seat?: "gasket" | "taper";
-                    /** @description Diameter of the thread. [mm] */
-                    thread_mm?: number;
-                    /** @description Length of the thread. */
-                    thread_length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From the seat to the end of the thread. */
-                    reach?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /**
-                     * @description What the thread is cut in.
-                     * @enum {unknown}
-                     */
-                    head?: "aluminium" | "iron";
-                    /** @description Least gap of the contact points. */
-                    points_gap_min?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Widest gap of the contact points. */
-                    points_gap_max?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Least dwell. [distributor degrees] */
-                    dwell_min_deg?: number;
-                    /** @description Most dwell. [distributor degrees] */
-                    dwell_max_deg?: number;
-                    /** @description Where it fires, before top dead centre. [crank degrees] */
-                    timing_deg_btdc?: number;
-                    /** @description Lobes of the distributor's cam. */
-                    cam_lobes?: number;
-                    /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
-                    pulley_diameter?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Parts of fuel to one of oil. */
-                    premix_ratio?: number;
-                };
-                /** @description What reaches its plugs, for the next time. */
-                tools?: {
-                    /** @description Socket that fits. */
-                    socket?: string;
-                    /** @description Extension and joint. */
-                    extension?: string;
-                    /** @description Adapter for the gauge. */
-                    adapter?: string;
-                };
-            };
+            engine: components["schemas"]["EngineRecord"];
             plan: components["schemas"]["Plan"];
             visits: components["schemas"]["Visit"][];
             plugs: components["schemas"]["PlugsIn"][];
@@ -7708,192 +2368,7 @@ export interface components {
         PlugQuestion: {
             number: number;
             /** @description one cylinder with the plug that is to be named */
-            plugs: {
-                /** @description The engine's own number of it, from 1. */
-                number: number;
-                /** @description The well that the plug stands in, before the plug moves. */
-                well?: {
-                    /**
-                     * @description Oil in it: that comes from outside the chamber.
-                     * @enum {unknown}
-                     */
-                    oil?: "none" | "trace" | "pooled";
-                    /**
-                     * @description Water in it.
-                     * @enum {unknown}
-                     */
-                    water?: "none" | "trace" | "pooled";
-                    /**
-                     * @description Grit in it.
-                     * @enum {unknown}
-                     */
-                    debris?: "none" | "light" | "heavy";
-                    /**
-                     * @description Gas felt, heard or smelt past the plug while it runs.
-                     * @enum {unknown}
-                     */
-                    combustion_leak?: "none" | "slight" | "strong";
-                };
-                /** @description The boot or the lead's end, all that is true. */
-                boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
-                /** @description The plug that came out. */
-                plug?: {
-                    /**
-                     * @description Seen, nothing remarkable, not gone through word by word: weaker than those words.
-                     * @enum {unknown}
-                     */
-                    look?: "fine";
-                    /**
-                     * @description Whether it was cleaned after it was read.
-                     * @enum {unknown}
-                     */
-                    cleaned?: "not" | "wiped" | "solvent" | "brushed";
-                    /**
-                     * @description How it came loose. Snug: with less than normal effort. Tight: as properly fitted.
-                     * @enum {unknown}
-                     */
-                    seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
-                    /** @description Distance on this plug, where it differs from the set's. */
-                    distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Number or name on the part. */
-                    part?: string;
-                    /**
-                     * @description Its type against the specification.
-                     * @enum {unknown}
-                     */
-                    type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
-                    /**
-                     * @description How the plug seals: with a gasket, or on a cone.
-                     * @enum {unknown}
-                     */
-                    seat?: "gasket" | "taper";
-                    /** @description Diameter of the thread. [mm] */
-                    thread_mm?: number;
-                    /** @description Length of the thread. */
-                    thread_length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From the seat to the end of the thread. */
-                    reach?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description The insulator outside, all that is true. */
-                    outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
-                    /**
-                     * @description What it smells of.
-                     * @enum {unknown}
-                     */
-                    smell?: "none" | "fuel" | "stale-fuel" | "oil";
-                    /** @description The threads, all that is true. */
-                    threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
-                    /**
-                     * @description Colour of the deposit on the nose.
-                     * @enum {unknown}
-                     */
-                    deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                    /**
-                     * @description What the deposit is like.
-                     * @enum {unknown}
-                     */
-                    deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
-                    /**
-                     * @description How much there is of it.
-                     * @enum {unknown}
-                     */
-                    deposit_amount?: "none" | "light" | "moderate" | "heavy";
-                    /**
-                     * @description Wet or dry.
-                     * @enum {unknown}
-                     */
-                    wetness?: "dry" | "damp" | "wet";
-                    /**
-                     * @description Wet with what; unknown where nobody could tell.
-                     * @enum {unknown}
-                     */
-                    wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
-                    /**
-                     * @description The ceramic.
-                     * @enum {unknown}
-                     */
-                    insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
-                    /**
-                     * @description The centre electrode's edge.
-                     * @enum {unknown}
-                     */
-                    centre_electrode?: "square" | "rounded" | "eroded" | "melted";
-                    /**
-                     * @description The ground electrode.
-                     * @enum {unknown}
-                     */
-                    ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
-                    /** @description Something lies across the gap. */
-                    gap_bridged?: boolean;
-                    /** @description The gap was knocked shut. */
-                    gap_closed?: boolean;
-                    /** @description The gap, as measured. */
-                    gap?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Thickest blade that passes the gap. */
-                    gap_passes?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Thinnest blade that does not pass. */
-                    gap_refuses?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                };
-                /** @description Its own coil, all that is true. */
-                coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
-                /**
-                 * @description How well the plug is reached.
-                 * @enum {unknown}
-                 */
-                access?: "easy" | "fair" | "awkward";
-                /** @description What was seen inside. */
-                borescope?: {
-                    /**
-                     * @description The cylinder's wall.
-                     * @enum {unknown}
-                     */
-                    bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
-                    /**
-                     * @description The piston's crown.
-                     * @enum {unknown}
-                     */
-                    crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
-                    /**
-                     * @description How much carbon is on the crown.
-                     * @enum {unknown}
-                     */
-                    crown_carbon?: "none" | "light" | "heavy";
-                    /**
-                     * @description The valves.
-                     * @enum {unknown}
-                     */
-                    valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
-                    /** @description Whether a trace of coolant was seen. */
-                    coolant_trace?: boolean;
-                };
-                /** @description In the inspector's words; shown, never weighed. */
-                note?: string;
-                /** @description Pictures, by the digest of each file. */
-                photos?: string[];
-            }[];
+            plugs: components["schemas"]["CylinderRecordRecord"][];
             offered: components["schemas"]["Offered"][];
         };
         /** @description Plugs of one age that are in the engine. */
@@ -8013,309 +2488,7 @@ export interface components {
         /** @description An assessment with its reasons, and how much of the log it knew. */
         Reasons: {
             sequence: number;
-            assessment: {
-                /** @constant */
-                format: "fiacre-assessment";
-                /** @constant */
-                version: 1;
-                engine: {
-                    /** @enum {unknown} */
-                    grade: "A" | "B" | "C" | "D" | "E" | "U";
-                    verdict: string;
-                    most_suspect: number[];
-                    faults: {
-                        fault: string;
-                        probability: number;
-                        because: {
-                            finding: string;
-                            weight: number;
-                            path: string;
-                        }[];
-                    }[];
-                    may_run: {
-                        /** @enum {unknown} */
-                        answer: "yes" | "with-care" | "no" | "unknown";
-                        /** @description Why, in words. */
-                        reason: string;
-                        hazards: {
-                            hazard: string;
-                            /** @enum {unknown} */
-                            answer: "yes" | "with-care" | "no";
-                            probability: number;
-                            /** @description The engine's own numbers of the cylinders. */
-                            cylinders: number[];
-                            text: string;
-                        }[];
-                    };
-                    work: {
-                        expected_hours: number;
-                        bad_luck_hours: number;
-                        hourly_rate: number;
-                        currency: string;
-                        expected_cost: number;
-                        bad_luck_cost: number;
-                        /** @description In the inspector's words; shown, never weighed. */
-                        note: string;
-                        unexamined: {
-                            expected_cost: number;
-                            bad_luck_cost: number;
-                        };
-                    };
-                    coverage: {
-                        plugs: number;
-                        pressures: number;
-                        leakdown: number;
-                        of: number;
-                    };
-                    intermittent: boolean;
-                    question: {
-                        complaints: string[];
-                        codes: string[];
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                        /** @enum {unknown} */
-                        today: "shown" | "not-shown" | "not-tried" | "unknown";
-                        /** @enum {unknown} */
-                        state: "answered" | "open" | "none";
-                        text: string;
-                        asked: string;
-                    };
-                    claims: {
-                        /** @description Tells items of this list apart; given by who writes it, never changed. */
-                        id: string;
-                        /** @description The engine's own numbers of the cylinders. */
-                        cylinders: number[];
-                        name: string;
-                        /** @enum {unknown} */
-                        scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
-                        faults: string[];
-                        /** @enum {unknown} */
-                        basis: "seen" | "weighed" | "rule";
-                        probability: number;
-                        base: number;
-                        /** @enum {unknown} */
-                        degree: "" | "slight" | "plain" | "gross";
-                        figure: string;
-                        /** @enum {unknown} */
-                        grade: "A" | "B" | "C" | "D" | "E" | "U";
-                        hazard: string;
-                        settles: string;
-                        lifts: string;
-                        stands: boolean;
-                        leads_to: string;
-                        text: string;
-                        client: string;
-                    }[];
-                    read_again: {
-                        path: string;
-                        beside: string;
-                        why: string;
-                    }[];
-                    rest: string;
-                    as_left?: {
-                        /** @enum {unknown} */
-                        grade: "A" | "B" | "C" | "D" | "E" | "U";
-                        verdict: string;
-                        done: string;
-                        open: string[];
-                        may_run: {
-                            /** @enum {unknown} */
-                            answer: "yes" | "with-care" | "no" | "unknown";
-                            /** @description Why, in words. */
-                            reason: string;
-                            hazards: {
-                                hazard: string;
-                                /** @enum {unknown} */
-                                answer: "yes" | "with-care" | "no";
-                                probability: number;
-                                /** @description The engine's own numbers of the cylinders. */
-                                cylinders: number[];
-                                text: string;
-                            }[];
-                        };
-                        work: {
-                            expected_hours: number;
-                            bad_luck_hours: number;
-                            hourly_rate: number;
-                            currency: string;
-                            expected_cost: number;
-                            bad_luck_cost: number;
-                            /** @description In the inspector's words; shown, never weighed. */
-                            note: string;
-                            unexamined: {
-                                expected_cost: number;
-                                bad_luck_cost: number;
-                            };
-                        };
-                        /** @description How it runs afterwards. */
-                        proof: {
-                            /** @enum {unknown} */
-                            state: "none" | "not-yet" | "passed" | "failed";
-                            why: string;
-                        };
-                        claims: {
-                            /** @description Tells items of this list apart; given by who writes it, never changed. */
-                            id: string;
-                            /** @description The engine's own numbers of the cylinders. */
-                            cylinders: number[];
-                            name: string;
-                            /** @enum {unknown} */
-                            scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
-                            faults: string[];
-                            /** @enum {unknown} */
-                            basis: "seen" | "weighed" | "rule";
-                            probability: number;
-                            base: number;
-                            /** @enum {unknown} */
-                            degree: "" | "slight" | "plain" | "gross";
-                            figure: string;
-                            /** @enum {unknown} */
-                            grade: "A" | "B" | "C" | "D" | "E" | "U";
-                            hazard: string;
-                            settles: string;
-                            lifts: string;
-                            stands: boolean;
-                            leads_to: string;
-                            text: string;
-                            client: string;
-                        }[];
-                        rest: string;
-                    };
-                };
-                /** @description The engine's own numbers of the cylinders. */
-                cylinders: {
-                    number: number;
-                    /** @enum {unknown} */
-                    grade: "A" | "B" | "C" | "D" | "E" | "U";
-                    /** @enum {unknown} */
-                    plug_action: "keep" | "clean" | "regap" | "replace" | "not-seen";
-                    faults: {
-                        fault: string;
-                        probability: number;
-                        because: {
-                            finding: string;
-                            weight: number;
-                            path: string;
-                        }[];
-                    }[];
-                    consequences: {
-                        [key: string]: number;
-                    };
-                    odd: {
-                        statistic: string;
-                        value: number;
-                        text: string;
-                    }[];
-                    rivals: string[];
-                    unseen: string[];
-                    plug_reason: string;
-                    examined: boolean;
-                    as_left?: {
-                        /** @enum {unknown} */
-                        grade: "A" | "B" | "C" | "D" | "E" | "U";
-                        faults: {
-                            fault: string;
-                            probability: number;
-                            because: {
-                                finding: string;
-                                weight: number;
-                                path: string;
-                            }[];
-                        }[];
-                    };
-                }[];
-                banks: {
-                    name: string;
-                    faults: {
-                        fault: string;
-                        probability: number;
-                        because: {
-                            finding: string;
-                            weight: number;
-                            path: string;
-                        }[];
-                    }[];
-                }[];
-                pairs: {
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                    fault: string;
-                    probability: number;
-                    because: {
-                        finding: string;
-                        weight: number;
-                        path: string;
-                    }[];
-                }[];
-                shared: {
-                    fault: string;
-                    /** @enum {unknown} */
-                    scope: "engine" | "bank" | "feed" | "coil" | "leads";
-                    name: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                    probability: number;
-                    because: {
-                        finding: string;
-                        weight: number;
-                        path: string;
-                    }[];
-                }[];
-                compression: {
-                    rules: {
-                        rule: string;
-                        label: string;
-                        /** @enum {unknown} */
-                        verdict: "pass" | "fail" | "cannot-say";
-                        failing: number[];
-                        detail: string;
-                        decides: boolean;
-                    }[];
-                    expected: {
-                        low: {
-                            value: number;
-                            unit: string;
-                        };
-                        high: {
-                            value: number;
-                            unit: string;
-                        };
-                        basis: string;
-                    };
-                };
-                leakdown: {
-                    rules: {
-                        rule: string;
-                        label: string;
-                        /** @enum {unknown} */
-                        verdict: "pass" | "fail" | "cannot-say";
-                        failing: number[];
-                        detail: string;
-                        decides: boolean;
-                    }[];
-                };
-                next_tests: {
-                    test: string;
-                    /** @description The engine's own numbers of the cylinders. */
-                    cylinders: number[];
-                    bits: number;
-                    minutes: number;
-                    /** @description Why, in words. */
-                    reason: string;
-                    access_minutes: number;
-                    tells: {
-                        result: string;
-                        means: string;
-                    }[];
-                }[];
-                warnings: {
-                    code: string;
-                    path: string;
-                    text: string;
-                    beside: string;
-                }[];
-                rules_version: string;
-            };
+            assessment: components["schemas"]["AssessmentTold"];
         };
         Recovery: {
             codes: string[];
@@ -8387,137 +2560,11 @@ export interface components {
             /** Format: date-time */
             readonly at: string | null;
             /** @description The schools and prices that decide. */
-            rules: {
-                /** @description What the house calls these rules. */
-                name?: string;
-                /**
-                 * @description Which rule passes a cranking pressure.
-                 * @enum {unknown}
-                 */
-                compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
-                /**
-                 * @description All plugs out at once, or one at a time.
-                 * @enum {unknown}
-                 */
-                order_of_work?: "all-out" | "one-at-a-time";
-                /**
-                 * @description Which band passes a leak-down.
-                 * @enum {unknown}
-                 */
-                leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
-                /**
-                 * @description Which plug colour is aimed at.
-                 * @enum {unknown}
-                 */
-                mixture?: "neutral" | "touch-rich";
-                /**
-                 * @description When a plug is renewed.
-                 * @enum {unknown}
-                 */
-                plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
-                /**
-                 * @description Where in its range a gap is set.
-                 * @enum {unknown}
-                 */
-                gap_aim?: "middle" | "minimum" | "maximum";
-                /**
-                 * @description Dry threads, or a thin film.
-                 * @enum {unknown}
-                 */
-                threads?: "dry" | "thin-film";
-                /** @description How much less torque a lubricated thread gets. [%] */
-                lubricated_cut?: number;
-                /** @description Price of an hour. */
-                hourly_rate?: number;
-                /** @description Of all prices. */
-                currency?: string;
-                /** @description Hours by what is put right, or by class. */
-                prices?: {
-                    [key: string]: {
-                        /** @description As a rule. */
-                        hours?: number;
-                        /** @description With bad luck. */
-                        bad_hours?: number;
-                    };
-                };
-                /** @description Minutes that a test takes here. */
-                minutes?: {
-                    [key: string]: number;
-                };
-                /** @description Factors on the odds of faults, from the house's own outcomes, by cycle. */
-                odds?: {
-                    [key: string]: {
-                        [key: string]: number;
-                    };
-                };
-            };
+            rules: components["schemas"]["HouseRulesRecord"];
         };
         RulesRequest: {
             /** @description The schools and prices that decide. */
-            rules: {
-                /** @description What the house calls these rules. */
-                name?: string;
-                /**
-                 * @description Which rule passes a cranking pressure.
-                 * @enum {unknown}
-                 */
-                compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
-                /**
-                 * @description All plugs out at once, or one at a time.
-                 * @enum {unknown}
-                 */
-                order_of_work?: "all-out" | "one-at-a-time";
-                /**
-                 * @description Which band passes a leak-down.
-                 * @enum {unknown}
-                 */
-                leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
-                /**
-                 * @description Which plug colour is aimed at.
-                 * @enum {unknown}
-                 */
-                mixture?: "neutral" | "touch-rich";
-                /**
-                 * @description When a plug is renewed.
-                 * @enum {unknown}
-                 */
-                plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
-                /**
-                 * @description Where in its range a gap is set.
-                 * @enum {unknown}
-                 */
-                gap_aim?: "middle" | "minimum" | "maximum";
-                /**
-                 * @description Dry threads, or a thin film.
-                 * @enum {unknown}
-                 */
-                threads?: "dry" | "thin-film";
-                /** @description How much less torque a lubricated thread gets. [%] */
-                lubricated_cut?: number;
-                /** @description Price of an hour. */
-                hourly_rate?: number;
-                /** @description Of all prices. */
-                currency?: string;
-                /** @description Hours by what is put right, or by class. */
-                prices?: {
-                    [key: string]: {
-                        /** @description As a rule. */
-                        hours?: number;
-                        /** @description With bad luck. */
-                        bad_hours?: number;
-                    };
-                };
-                /** @description Minutes that a test takes here. */
-                minutes?: {
-                    [key: string]: number;
-                };
-                /** @description Factors on the odds of faults, from the house's own outcomes, by cycle. */
-                odds?: {
-                    [key: string]: {
-                        [key: string]: number;
-                    };
-                };
-            };
+            rules: components["schemas"]["HouseRulesRecord"];
         };
         /** @description One thing seen, read or taken back; `/numbering` gives the cylinders other numbers. */
         SaidRequest: {
@@ -8777,83 +2824,13 @@ export interface components {
         /** @description A person's own tools, and common sets of blades to start from. */
         Tools: {
             /** @description What an inspector carries from job to job. */
-            own: {
-                /** @description Feeler blades in the set. */
-                blades?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                }[];
-                /** @description The torque wrench in use. */
-                wrench?: {
-                    /**
-                     * @description What its scale reads in.
-                     * @enum {unknown}
-                     */
-                    unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    /** @description Its smallest step, in its unit. */
-                    step?: number;
-                    /** @description Where its scale begins, in its unit. */
-                    minimum?: number;
-                    /** @description Where its scale ends, in its unit. */
-                    maximum?: number;
-                    /** @description How much an adapter lengthens it; shorter is negative. */
-                    offset?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From its square to the middle of the grip. */
-                    length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Whether a joint is in between. */
-                    joint?: boolean;
-                };
-            };
+            own: components["schemas"]["OwnToolsRecord"];
             readonly blade_sets: components["schemas"]["BladeSet"][];
         };
         /** @description A person's own tools, and common sets of blades to start from. */
         ToolsRequest: {
             /** @description What an inspector carries from job to job. */
-            own: {
-                /** @description Feeler blades in the set. */
-                blades?: {
-                    value: number;
-                    /** @enum {unknown} */
-                    unit: "mm" | "in" | "thou";
-                }[];
-                /** @description The torque wrench in use. */
-                wrench?: {
-                    /**
-                     * @description What its scale reads in.
-                     * @enum {unknown}
-                     */
-                    unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
-                    /** @description Its smallest step, in its unit. */
-                    step?: number;
-                    /** @description Where its scale begins, in its unit. */
-                    minimum?: number;
-                    /** @description Where its scale ends, in its unit. */
-                    maximum?: number;
-                    /** @description How much an adapter lengthens it; shorter is negative. */
-                    offset?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From its square to the middle of the grip. */
-                    length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Whether a joint is in between. */
-                    joint?: boolean;
-                };
-            };
+            own: components["schemas"]["OwnToolsRecord"];
         };
         /** @description The trace as it is drawn, and the shares read from it. */
         Trace: {
@@ -8964,192 +2941,7 @@ export interface components {
             signed: boolean;
             events: components["schemas"]["Event"][];
             /** @description What was seen at each cylinder; one that nobody looked at may be left out. */
-            cylinders: {
-                /** @description The engine's own number of it, from 1. */
-                number: number;
-                /** @description The well that the plug stands in, before the plug moves. */
-                well?: {
-                    /**
-                     * @description Oil in it: that comes from outside the chamber.
-                     * @enum {unknown}
-                     */
-                    oil?: "none" | "trace" | "pooled";
-                    /**
-                     * @description Water in it.
-                     * @enum {unknown}
-                     */
-                    water?: "none" | "trace" | "pooled";
-                    /**
-                     * @description Grit in it.
-                     * @enum {unknown}
-                     */
-                    debris?: "none" | "light" | "heavy";
-                    /**
-                     * @description Gas felt, heard or smelt past the plug while it runs.
-                     * @enum {unknown}
-                     */
-                    combustion_leak?: "none" | "slight" | "strong";
-                };
-                /** @description The boot or the lead's end, all that is true. */
-                boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
-                /** @description The plug that came out. */
-                plug?: {
-                    /**
-                     * @description Seen, nothing remarkable, not gone through word by word: weaker than those words.
-                     * @enum {unknown}
-                     */
-                    look?: "fine";
-                    /**
-                     * @description Whether it was cleaned after it was read.
-                     * @enum {unknown}
-                     */
-                    cleaned?: "not" | "wiped" | "solvent" | "brushed";
-                    /**
-                     * @description How it came loose. Snug: with less than normal effort. Tight: as properly fitted.
-                     * @enum {unknown}
-                     */
-                    seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
-                    /** @description Distance on this plug, where it differs from the set's. */
-                    distance?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "km" | "mi" | "h";
-                    };
-                    /** @description Number or name on the part. */
-                    part?: string;
-                    /**
-                     * @description Its type against the specification.
-                     * @enum {unknown}
-                     */
-                    type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
-                    /**
-                     * @description How the plug seals: with a gasket, or on a cone.
-                     * @enum {unknown}
-                     */
-                    seat?: "gasket" | "taper";
-                    /** @description Diameter of the thread. [mm] */
-                    thread_mm?: number;
-                    /** @description Length of the thread. */
-                    thread_length?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description From the seat to the end of the thread. */
-                    reach?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description The insulator outside, all that is true. */
-                    outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
-                    /**
-                     * @description What it smells of.
-                     * @enum {unknown}
-                     */
-                    smell?: "none" | "fuel" | "stale-fuel" | "oil";
-                    /** @description The threads, all that is true. */
-                    threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
-                    /**
-                     * @description Colour of the deposit on the nose.
-                     * @enum {unknown}
-                     */
-                    deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
-                    /**
-                     * @description What the deposit is like.
-                     * @enum {unknown}
-                     */
-                    deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
-                    /**
-                     * @description How much there is of it.
-                     * @enum {unknown}
-                     */
-                    deposit_amount?: "none" | "light" | "moderate" | "heavy";
-                    /**
-                     * @description Wet or dry.
-                     * @enum {unknown}
-                     */
-                    wetness?: "dry" | "damp" | "wet";
-                    /**
-                     * @description Wet with what; unknown where nobody could tell.
-                     * @enum {unknown}
-                     */
-                    wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
-                    /**
-                     * @description The ceramic.
-                     * @enum {unknown}
-                     */
-                    insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
-                    /**
-                     * @description The centre electrode's edge.
-                     * @enum {unknown}
-                     */
-                    centre_electrode?: "square" | "rounded" | "eroded" | "melted";
-                    /**
-                     * @description The ground electrode.
-                     * @enum {unknown}
-                     */
-                    ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
-                    /** @description Something lies across the gap. */
-                    gap_bridged?: boolean;
-                    /** @description The gap was knocked shut. */
-                    gap_closed?: boolean;
-                    /** @description The gap, as measured. */
-                    gap?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Thickest blade that passes the gap. */
-                    gap_passes?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                    /** @description Thinnest blade that does not pass. */
-                    gap_refuses?: {
-                        value: number;
-                        /** @enum {unknown} */
-                        unit: "mm" | "in" | "thou";
-                    };
-                };
-                /** @description Its own coil, all that is true. */
-                coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
-                /**
-                 * @description How well the plug is reached.
-                 * @enum {unknown}
-                 */
-                access?: "easy" | "fair" | "awkward";
-                /** @description What was seen inside. */
-                borescope?: {
-                    /**
-                     * @description The cylinder's wall.
-                     * @enum {unknown}
-                     */
-                    bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
-                    /**
-                     * @description The piston's crown.
-                     * @enum {unknown}
-                     */
-                    crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
-                    /**
-                     * @description How much carbon is on the crown.
-                     * @enum {unknown}
-                     */
-                    crown_carbon?: "none" | "light" | "heavy";
-                    /**
-                     * @description The valves.
-                     * @enum {unknown}
-                     */
-                    valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
-                    /** @description Whether a trace of coolant was seen. */
-                    coolant_trace?: boolean;
-                };
-                /** @description In the inspector's words; shown, never weighed. */
-                note?: string;
-                /** @description Pictures, by the digest of each file. */
-                photos?: string[];
-            }[];
+            cylinders: components["schemas"]["CylinderRecordRecord"][];
             pressures: components["schemas"]["PressureRead"][];
         };
         /** @description From one inspection to the next. */
@@ -9224,6 +3016,1667 @@ export interface components {
         WrittenEntryRequest: {
             path: string;
             value: unknown | null;
+        };
+        /** @description Wanted figures. Where one is missing, the cylinders are each other's standard. */
+        SpecificationRecord: {
+            /** @description Least cranking pressure. */
+            compression_min?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+            };
+            /** @description Highest usual cranking pressure. */
+            compression_max?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+            };
+            /** @description Most that cylinders may differ: a pressure, or a share of the highest. */
+            compression_max_spread?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2" | "%";
+            };
+            /** @description Least plug gap. */
+            gap_min?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Widest plug gap. */
+            gap_max?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description For a new plug in a dry thread. */
+            torque_new?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+            };
+            /** @description For a plug that goes back in. */
+            torque_reused?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+            };
+            /** @description Distance or hours after which plugs are renewed. */
+            plug_interval?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "km" | "mi" | "h";
+            };
+            /** @description Years after which plugs are renewed. [years] */
+            plug_interval_years?: number;
+            /** @description The plug that belongs in it. */
+            plug_part?: string;
+            /** @description Who said each figure: the maker, advice, or a guess. */
+            sources?: {
+                [key: string]: "maker" | "advice" | "guess";
+            };
+            /**
+             * @description Metal of the electrodes.
+             * @enum {unknown}
+             */
+            electrode?: "nickel" | "platinum" | "iridium";
+            /**
+             * @description How the plug seals: with a gasket, or on a cone.
+             * @enum {unknown}
+             */
+            seat?: "gasket" | "taper";
+            /** @description Diameter of the thread. [mm] */
+            thread_mm?: number;
+            /** @description Length of the thread. */
+            thread_length?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description From the seat to the end of the thread. */
+            reach?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /**
+             * @description What the thread is cut in.
+             * @enum {unknown}
+             */
+            head?: "aluminium" | "iron";
+            /** @description Least gap of the contact points. */
+            points_gap_min?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Widest gap of the contact points. */
+            points_gap_max?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Least dwell. [distributor degrees] */
+            dwell_min_deg?: number;
+            /** @description Most dwell. [distributor degrees] */
+            dwell_max_deg?: number;
+            /** @description Where it fires, before top dead centre. [crank degrees] */
+            timing_deg_btdc?: number;
+            /** @description Lobes of the distributor's cam. */
+            cam_lobes?: number;
+            /** @description Of the pulley with the timing marks, for degrees as a length on its rim. */
+            pulley_diameter?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Parts of fuel to one of oil. */
+            premix_ratio?: number;
+        };
+        /** @description Cylinders that have something in common. */
+        SharingRecord: {
+            /** @description What the bank or the carburettor is called. */
+            name: string;
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders: number[];
+        };
+        /** @description What reaches the plugs. */
+        ToolsRecord: {
+            /** @description Socket that fits. */
+            socket?: string;
+            /** @description Extension and joint. */
+            extension?: string;
+            /** @description Adapter for the gauge. */
+            adapter?: string;
+        };
+        /** @description What the engine is. */
+        EngineRecord: {
+            /** @description What people call it. */
+            title?: string;
+            /** @description Serial or hull number, registration. */
+            identifier?: string;
+            /**
+             * @description Four-stroke or two-stroke.
+             * @enum {unknown}
+             */
+            cycle: "four-stroke" | "two-stroke";
+            /**
+             * @description How its cylinders stand.
+             * @enum {unknown}
+             */
+            layout: "single" | "inline" | "vee" | "flat" | "radial" | "other";
+            /** @description How many cylinders. */
+            cylinders: number;
+            /** @description Cylinders that share a head, each from the engine's front to its rear. */
+            banks?: components["schemas"]["SharingRecord"][];
+            /** @description Cylinders in the order in which they fire, as a book prints it. */
+            firing_order?: number[];
+            /**
+             * @description How the fuel gets in.
+             * @enum {unknown}
+             */
+            fuel_system?: "carburettor" | "throttle-body" | "port" | "direct";
+            /**
+             * @description What makes the spark, and what shares it.
+             * @enum {unknown}
+             */
+            ignition?: "coil-on-plug" | "wasted-spark" | "distributor" | "magneto";
+            /**
+             * @description By liquid or by air; air-cooled heads share no gasket.
+             * @enum {unknown}
+             */
+            cooling?: "liquid" | "air";
+            /**
+             * @description Whether the intake is boosted.
+             * @enum {unknown}
+             */
+            aspiration?: "natural" | "boosted";
+            /**
+             * @description What times the spark.
+             * @enum {unknown}
+             */
+            trigger?: "points" | "electronic" | "cdi";
+            /** @description Cylinders that share a carburettor or a throttle. */
+            feeds?: components["schemas"]["SharingRecord"][];
+            /** @description Diameter of a cylinder. */
+            bore?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Travel of a piston. */
+            stroke?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Connecting rod, between its centres. */
+            rod?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Geometric, full stroke. */
+            compression_ratio?: number;
+            /** @description Where the intake valve closes, after bottom dead centre. [crank degrees] */
+            intake_closing_deg_abdc?: number;
+            /** @description Where a two-stroke's exhaust port closes, after bottom dead centre. [crank degrees] */
+            exhaust_closing_deg_abdc?: number;
+            /** @description Whether it has a decompressor, which lowers a cranking pressure. */
+            decompressor?: boolean;
+            /** @description Plug socket, across the flats. [mm] */
+            socket_mm?: number;
+            /** @description What the maker or somebody else wants; who said so stands in its sources. */
+            specification?: components["schemas"]["SpecificationRecord"];
+            /** @description What reaches its plugs, for the next time. */
+            tools?: components["schemas"]["ToolsRecord"];
+        };
+        /** @description A line as it was spoken or typed. */
+        SaidRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /** @description The line, as it was. */
+            text?: string;
+            /** @description The engine's own number of the cylinder. */
+            cylinder?: number;
+        };
+        /** @description Something seen elsewhere on the engine. */
+        FoundRecord: {
+            /** @description Where. */
+            place?: string;
+            /** @description What. */
+            text?: string;
+        };
+        /** @description What was not looked at. */
+        NotInspectedRecord: {
+            /** @description What it is. */
+            item: string;
+            /** @description Why, in words. */
+            reason?: string;
+        };
+        /** @description What was asked of the inspector, and under which circumstances. */
+        JobRecord: {
+            /**
+             * Format: date
+             * @description Day of the inspection.
+             */
+            date?: string;
+            /**
+             * @description What it is for.
+             * @enum {unknown}
+             */
+            purpose?: "pre-purchase" | "rebuild" | "diagnosis" | "routine";
+            /** @description Distance or hours on the engine. */
+            odometer?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "km" | "mi" | "h";
+            };
+            /** @description Distance or hours on the set of plugs. */
+            plug_distance?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "km" | "mi" | "h";
+            };
+            /** @description Years that the set of plugs is in it. [a] */
+            plug_years?: number;
+            /** @description Whether these are the plugs that it was built with. */
+            first_set?: boolean;
+            /** @description Height of the place above the sea. [m] */
+            altitude_m?: number;
+            /** @description Temperature of the air. */
+            ambient?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "degC" | "degF";
+            };
+            /**
+             * @description How it ran last, before the plugs came out.
+             * @enum {unknown}
+             */
+            last_run?: "idle" | "load" | "stored";
+            /** @description What was worked on lately. */
+            recent_work?: ("plugs" | "leads" | "coils" | "head" | "fuel" | "unknown")[];
+            /**
+             * @description Whether the engine's past is known.
+             * @enum {unknown}
+             */
+            history?: "known" | "in-part" | "unknown";
+            /** @description Cylinders in the order in which this job goes round; absent: by number. */
+            order?: number[];
+            /** @description Cylinders that the job touches; absent: all. */
+            scope?: number[];
+            /**
+             * @description In its place, or on a stand, where it cannot be run or driven.
+             * @enum {unknown}
+             */
+            engine_place?: "installed" | "stand";
+            /** @description Whether it can be started. */
+            can_run?: boolean;
+            /** @description The complaint did not show itself. */
+            fine_today?: boolean;
+            /** @description What is at hand; absent: everything. */
+            instruments?: ("compression-gauge" | "leakdown-tester" | "borescope" | "spark-tester" | "scan-tool" | "timing-light" | "dwell-meter" | "current-clamp")[];
+            /** @description Lines as they were spoken or typed, kept as they were. */
+            said?: components["schemas"]["SaidRecord"][];
+            /** @description Whether trouble codes were cleared lately: then their absence says little. */
+            codes_cleared_recently?: boolean;
+            /** @description What was seen elsewhere on the engine. */
+            findings?: components["schemas"]["FoundRecord"][];
+            /** @description What was not looked at, and why. */
+            not_inspected?: components["schemas"]["NotInspectedRecord"][];
+            /** @description In the inspector's words; shown, never weighed. */
+            note?: string;
+            /** @description Pictures, by the digest of each file. */
+            photos?: string[];
+            /** @description What somebody complained of. */
+            complaints?: ("misfire" | "misfire-under-load" | "hard-start" | "no-start" | "stopped-running" | "rough-idle" | "oil-use" | "coolant-loss" | "blue-smoke" | "white-smoke" | "black-smoke" | "power-loss" | "backfire" | "ticking" | "fuel-smell" | "overheating" | "high-fuel-use" | "knock" | "stalling" | "hesitation" | "limp-mode" | "warning-lamp")[];
+            /** @description Under which conditions. */
+            complaint_when?: ("cold" | "warm" | "idle" | "load" | "high-speed" | "wet-weather" | "after-standing" | "after-refuelling" | "always")[];
+            /**
+             * @description How often.
+             * @enum {unknown}
+             */
+            complaint_how_often?: "always" | "often" | "seldom" | "once";
+            /** @description Since when, or since what. */
+            complaint_since?: string;
+            /** @description Codes that the engine's controller stored. P0301 to P0312 name a cylinder. */
+            trouble_codes?: string[];
+        };
+        /** @description The plug that came out. */
+        PlugRecord: {
+            /**
+             * @description Seen, nothing remarkable, not gone through word by word: weaker than those words.
+             * @enum {unknown}
+             */
+            look?: "fine";
+            /**
+             * @description Whether it was cleaned after it was read.
+             * @enum {unknown}
+             */
+            cleaned?: "not" | "wiped" | "solvent" | "brushed";
+            /**
+             * @description How it came loose. Snug: with less than normal effort. Tight: as properly fitted.
+             * @enum {unknown}
+             */
+            seating?: "loose" | "snug" | "tight" | "over-tight" | "seized";
+            /** @description Distance on this plug, where it differs from the set's. */
+            distance?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "km" | "mi" | "h";
+            };
+            /** @description Number or name on the part. */
+            part?: string;
+            /**
+             * @description Its type against the specification.
+             * @enum {unknown}
+             */
+            type_match?: "as-specified" | "wrong-reach" | "wrong-heat-range" | "wrong-seat" | "mixed-set";
+            /**
+             * @description How the plug seals: with a gasket, or on a cone.
+             * @enum {unknown}
+             */
+            seat?: "gasket" | "taper";
+            /** @description Diameter of the thread. [mm] */
+            thread_mm?: number;
+            /** @description Length of the thread. */
+            thread_length?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description From the seat to the end of the thread. */
+            reach?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description The insulator outside, all that is true. */
+            outside?: ("clean" | "oily" | "exhaust-stained" | "tracked")[];
+            /**
+             * @description What it smells of.
+             * @enum {unknown}
+             */
+            smell?: "none" | "fuel" | "stale-fuel" | "oil";
+            /** @description The threads, all that is true. */
+            threads?: ("clean" | "oily" | "anti-seize-heavy" | "exhaust-stained" | "corroded" | "damaged")[];
+            /**
+             * @description Colour of the deposit on the nose.
+             * @enum {unknown}
+             */
+            deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
+            /**
+             * @description What the deposit is like.
+             * @enum {unknown}
+             */
+            deposit_texture?: "clean" | "powder" | "crust" | "glaze" | "flake" | "speckled" | "blistered";
+            /**
+             * @description How much there is of it.
+             * @enum {unknown}
+             */
+            deposit_amount?: "none" | "light" | "moderate" | "heavy";
+            /**
+             * @description Wet or dry.
+             * @enum {unknown}
+             */
+            wetness?: "dry" | "damp" | "wet";
+            /**
+             * @description Wet with what; unknown where nobody could tell.
+             * @enum {unknown}
+             */
+            wet_with?: "fuel" | "oil" | "coolant" | "water" | "premix" | "unknown";
+            /**
+             * @description The ceramic.
+             * @enum {unknown}
+             */
+            insulator?: "sound" | "cracked-nose" | "cracked-body" | "chipped" | "blistered" | "flashover";
+            /**
+             * @description The centre electrode's edge.
+             * @enum {unknown}
+             */
+            centre_electrode?: "square" | "rounded" | "eroded" | "melted";
+            /**
+             * @description The ground electrode.
+             * @enum {unknown}
+             */
+            ground_electrode?: "square" | "rounded" | "thinned" | "missing" | "bent" | "melted";
+            /** @description Something lies across the gap. */
+            gap_bridged?: boolean;
+            /** @description The gap was knocked shut. */
+            gap_closed?: boolean;
+            /** @description The gap, as measured. */
+            gap?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Thickest blade that passes the gap. */
+            gap_passes?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Thinnest blade that does not pass. */
+            gap_refuses?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+        };
+        /** @description The well that the plug stands in. */
+        WellRecord: {
+            /**
+             * @description Oil in it: that comes from outside the chamber.
+             * @enum {unknown}
+             */
+            oil?: "none" | "trace" | "pooled";
+            /**
+             * @description Water in it.
+             * @enum {unknown}
+             */
+            water?: "none" | "trace" | "pooled";
+            /**
+             * @description Grit in it.
+             * @enum {unknown}
+             */
+            debris?: "none" | "light" | "heavy";
+            /**
+             * @description Gas felt, heard or smelt past the plug while it runs.
+             * @enum {unknown}
+             */
+            combustion_leak?: "none" | "slight" | "strong";
+        };
+        /** @description What was seen inside, through the plug's hole. */
+        BorescopeRecord: {
+            /**
+             * @description The cylinder's wall.
+             * @enum {unknown}
+             */
+            bore?: "cross-hatched" | "polished" | "scored" | "washed" | "rusted";
+            /**
+             * @description The piston's crown.
+             * @enum {unknown}
+             */
+            crown?: "dry-carbon" | "oily" | "washed-clean" | "damaged";
+            /**
+             * @description How much carbon is on the crown.
+             * @enum {unknown}
+             */
+            crown_carbon?: "none" | "light" | "heavy";
+            /**
+             * @description The valves.
+             * @enum {unknown}
+             */
+            valves?: "even" | "burnt-edge" | "oily-stems" | "heavy-deposit";
+            /** @description Whether a trace of coolant was seen. */
+            coolant_trace?: boolean;
+        };
+        /** @description What was seen at one cylinder. */
+        CylinderRecordRecord: {
+            /** @description The engine's own number of it, from 1. */
+            number: number;
+            /** @description The well that the plug stands in, before the plug moves. */
+            well?: components["schemas"]["WellRecord"];
+            /** @description The boot or the lead's end, all that is true. */
+            boot?: ("clean" | "oily" | "cracked" | "exhaust-stained" | "tracked" | "brittle" | "seal-torn")[];
+            /** @description The plug that came out. */
+            plug?: components["schemas"]["PlugRecord"];
+            /** @description Its own coil, all that is true. */
+            coil?: ("sound" | "cracked" | "corroded" | "connector-broken")[];
+            /**
+             * @description How well the plug is reached.
+             * @enum {unknown}
+             */
+            access?: "easy" | "fair" | "awkward";
+            /** @description What was seen inside. */
+            borescope?: components["schemas"]["BorescopeRecord"];
+            /** @description In the inspector's words; shown, never weighed. */
+            note?: string;
+            /** @description Pictures, by the digest of each file. */
+            photos?: string[];
+        };
+        ByCylinderRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+        };
+        /** @description What the gauge said of one cylinder. */
+        CompressionReadingRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /** @description The highest it came to. */
+            pressure?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+            };
+            /** @description The gauge after the first stroke, the second, and so on. */
+            strokes?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+            }[];
+            /**
+             * @description Whether the reading can be trusted.
+             * @enum {unknown}
+             */
+            quality?: "good" | "seal-leak" | "doubtful";
+            /** @description With what it was read. */
+            instrument?: string;
+        };
+        /** @description One round with the gauge. */
+        CompressionTestRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /**
+             * @description Dry, or wet: with a little oil in the cylinder.
+             * @enum {unknown}
+             */
+            kind: "dry" | "wet";
+            /**
+             * @description How warm the engine was.
+             * @enum {unknown}
+             */
+            engine_temperature?: "cold" | "warm" | "hot";
+            /**
+             * @description Open or closed while cranking.
+             * @enum {unknown}
+             */
+            throttle?: "open" | "closed";
+            /**
+             * @description Whether all plugs were out, or the one only.
+             * @enum {unknown}
+             */
+            plugs_out?: "all" | "one";
+            /** @description How fast it was turned. [1/min] */
+            cranking_rpm?: number;
+            /** @description Oil put into each cylinder for a wet test. */
+            oil?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mL" | "L" | "fl-oz";
+            };
+            /** @description Which gauge. */
+            gauge?: string;
+            /** @description Strokes that each was given. */
+            puffs?: number;
+            /** @description One for each cylinder. */
+            readings?: components["schemas"]["CompressionReadingRecord"][];
+        };
+        /** @description What the tester said of one cylinder. */
+        LeakdownReadingRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /** @description Pressure behind the restrictor. */
+            held?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+            };
+            /** @description What is lost, as a share of the supply. [%] */
+            percent?: number;
+            /** @description Where air was heard or seen to leave. */
+            escapes?: ("intake" | "exhaust" | "crankcase" | "coolant" | "neighbour" | "none")[];
+        };
+        /** @description One round with the leak-down tester. */
+        LeakdownTestRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /** @description Pressure before the restrictor. */
+            supply?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+            };
+            /** @description Diameter of the restrictor; unknown: the cylinders are each other's standard. */
+            restrictor?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /**
+             * @description How warm the engine was.
+             * @enum {unknown}
+             */
+            engine_temperature?: "cold" | "warm" | "hot";
+            /** @description One for each cylinder. */
+            readings?: components["schemas"]["LeakdownReadingRecord"][];
+        };
+        /** @description The spark of one cylinder. */
+        SparkRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /**
+             * @description How it looked.
+             * @enum {unknown}
+             */
+            result?: "strong" | "weak" | "none";
+            /**
+             * @description In open air, or on a tester with a gap to jump.
+             * @enum {unknown}
+             */
+            condition?: "open-air" | "tester";
+        };
+        /** @description The injector of one cylinder. */
+        InjectorRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /**
+             * @description Whether its signal arrives.
+             * @enum {unknown}
+             */
+            pulse?: "present" | "absent";
+            /**
+             * @description What it lets through.
+             * @enum {unknown}
+             */
+            flow?: "good" | "restricted" | "leaking";
+        };
+        /** @description One cylinder cut out. */
+        BalanceRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /** @description By how much the engine slows. [1/min] */
+            rpm_drop?: number;
+            /**
+             * @description How clearly it is felt.
+             * @enum {unknown}
+             */
+            felt?: "none" | "slight" | "clear";
+        };
+        /** @description Misfires of one cylinder. */
+        MisfiresRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /** @description How many were counted. */
+            count?: number;
+            /** @description With what it was read. */
+            instrument?: string;
+        };
+        /** @description One cylinder's share of the starter's effort. */
+        RelativeRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /** @description Against the best. [%] */
+            share?: number;
+            /** @description Scatter of its strokes. [%] */
+            spread?: number;
+            /** @description With what it was read. */
+            instrument?: string;
+        };
+        /** @description Something exchanged between two cylinders. */
+        SwapRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /**
+             * @description What was exchanged.
+             * @enum {unknown}
+             */
+            part: "coil" | "plug" | "lead" | "injector";
+            /** @description The cylinder it came from. */
+            from: number;
+            /** @description The cylinder it went to. */
+            to: number;
+            /** @description Whether the fault went with it; `result` says more. */
+            fault_moved?: boolean;
+            /**
+             * @description What became of the fault.
+             * @enum {unknown}
+             */
+            result?: "moved" | "stayed" | "vanished" | "unclear";
+        };
+        /** @description A noise at one cylinder. */
+        NoiseRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /**
+             * @description What kind of noise.
+             * @enum {unknown}
+             */
+            kind?: "puff" | "sharp-tap";
+            /** @description Whether it goes away when the engine is warm. */
+            fades_when_warm?: boolean;
+        };
+        /** @description One plug, cleaned, run and read again. */
+        RereadRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /**
+             * @description How it looks now.
+             * @enum {unknown}
+             */
+            result?: "same" | "clean" | "worse";
+        };
+        /** @description One piston, through its exhaust port. */
+        PortLookRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /**
+             * @description How its side looks.
+             * @enum {unknown}
+             */
+            piston?: "clean" | "scuffed" | "seized";
+        };
+        /** @description What was measured or tried. What a list does not name was not tried. */
+        TestsRecord: {
+            /** @description Cranking pressures, dry, or wet with a little oil in the cylinder. */
+            compression?: components["schemas"]["CompressionTestRecord"][];
+            /** @description Air let in at the top of the stroke: how much of it is lost, and where to. */
+            leakdown?: components["schemas"]["LeakdownTestRecord"][];
+            /** @description The spark, seen. */
+            spark?: components["schemas"]["SparkRecord"][];
+            /** @description The injector: its signal, and what it lets through. */
+            injector?: components["schemas"]["InjectorRecord"][];
+            /** @description Each cylinder cut out in turn. */
+            balance?: components["schemas"]["BalanceRecord"][];
+            /** @description Misfires as the controller counted them. */
+            misfires?: components["schemas"]["MisfiresRecord"][];
+            /** @description Compression from the starter's current, each against the best. */
+            relative?: components["schemas"]["RelativeRecord"][];
+            /** @description Parts exchanged between two cylinders, to see whether the fault goes with them. */
+            swap?: components["schemas"]["SwapRecord"][];
+            /** @description A noise at the plug. */
+            noise?: components["schemas"]["NoiseRecord"][];
+            /** @description A plug that was cleaned, run, and read again. */
+            reread?: components["schemas"]["RereadRecord"][];
+            /** @description A two-stroke's piston, seen through its exhaust port. */
+            port_look?: components["schemas"]["PortLookRecord"][];
+        };
+        /** @description The distributor, where there is one. */
+        DistributorRecord: {
+            /**
+             * @description The cap, inside.
+             * @enum {unknown}
+             */
+            cap?: "sound" | "cracked" | "tracked" | "corroded";
+            /**
+             * @description The rotor's tip.
+             * @enum {unknown}
+             */
+            rotor?: "sound" | "burnt" | "worn";
+            /**
+             * @description The faces of the contact points.
+             * @enum {unknown}
+             */
+            points?: "flat" | "pitted" | "cupped";
+            /** @description Gap of the contact points, fully open. */
+            points_gap?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Distance or hours on the points. */
+            points_distance?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "km" | "mi" | "h";
+            };
+            /**
+             * @description The block that rides on the cam.
+             * @enum {unknown}
+             */
+            rubbing_block?: "sound" | "worn";
+            /** @description Angle over which the points are closed. [distributor degrees] */
+            dwell_deg?: number;
+            /**
+             * @description The condenser.
+             * @enum {unknown}
+             */
+            condenser?: "sound" | "weak";
+            /** @description Damp inside the cap. */
+            moisture?: boolean;
+            /**
+             * @description Whether the advance moves.
+             * @enum {unknown}
+             */
+            advance?: "free" | "sticky" | "seized";
+            /**
+             * @description Whether the vacuum capsule holds.
+             * @enum {unknown}
+             */
+            vacuum?: "holds" | "leaks";
+            /**
+             * @description Play of the shaft.
+             * @enum {unknown}
+             */
+            shaft?: "tight" | "worn";
+            /** @description Where it fires, before top dead centre. [crank degrees] */
+            timing_deg_btdc?: number;
+        };
+        /** @description What was thought before anything was opened. */
+        FirstGuessRecord: {
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders?: number[];
+            /** @description Which fault. */
+            fault?: string;
+            /** @description In words. */
+            text?: string;
+        };
+        /** @description A step of the work. */
+        WorkStepRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /**
+             * @description Done or left out.
+             * @enum {unknown}
+             */
+            state?: "done" | "skipped";
+            /** @description Why, in words. */
+            reason?: string;
+        };
+        /** @description Something that was taken off. */
+        RemovedRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /** @description What, with its fastenings and tricks. */
+            what?: string;
+            /** @description Whether it is back on. */
+            back?: boolean;
+        };
+        /** @description A piece that came off a plug. */
+        MissingPieceRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /** @description The engine's own number of the cylinder. */
+            cylinder?: number;
+            /**
+             * @description What piece.
+             * @enum {unknown}
+             */
+            what?: "ground-electrode" | "centre-electrode" | "ceramic" | "other";
+            /**
+             * @description What became of it.
+             * @enum {unknown}
+             */
+            state?: "missing" | "found" | "burnt-away" | "looked-nothing-there";
+        };
+        /** @description Something that is damaged. */
+        DamagedRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /** @description What and where. */
+            what?: string;
+            /**
+             * @description As found, or as left.
+             * @enum {unknown}
+             */
+            when?: "as-found" | "as-left";
+            /** @description Pictures, by the digest of each file. */
+            photos?: string[];
+        };
+        /** @description What was agreed, done, taken off and broken. */
+        WorkRecord: {
+            /**
+             * @description How far the owner lets one go.
+             * @enum {unknown}
+             */
+            consent?: "looking-only" | "plugs-out" | "all-tests";
+            /** @description Who agreed. */
+            consent_by?: string;
+            /** @description What was thought before anything was opened. */
+            first_guess?: components["schemas"]["FirstGuessRecord"];
+            /** @description Steps of the plan: done, or left out and why. */
+            steps?: components["schemas"]["WorkStepRecord"][];
+            /** @description What was taken off on the way in, in its order. */
+            removed?: components["schemas"]["RemovedRecord"][];
+            /** @description Pieces that came off a plug: found, or not. */
+            pieces?: components["schemas"]["MissingPieceRecord"][];
+            /** @description What is damaged: as found, or since. */
+            damage?: components["schemas"]["DamagedRecord"][];
+        };
+        /** @description The inspector's own word on one cylinder. */
+        JudgedCylinderRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /**
+             * @description Its grade by the inspector.
+             * @enum {unknown}
+             */
+            grade?: "A" | "B" | "C" | "D" | "E" | "U";
+            /**
+             * @description What it is, by the inspector.
+             * @enum {unknown}
+             */
+            fault?: "ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal";
+            /** @description Why, in words. */
+            reason?: string;
+        };
+        /** @description The inspector's own word, beside what is computed. */
+        JudgementRecord: {
+            /**
+             * @description The engine's grade by the inspector.
+             * @enum {unknown}
+             */
+            grade?: "A" | "B" | "C" | "D" | "E" | "U";
+            /** @description Why, in words. */
+            reason?: string;
+            /** @description Where the inspector differs at a cylinder. */
+            cylinders?: components["schemas"]["JudgedCylinderRecord"][];
+        };
+        /** @description A new plug, compared with what should go in. */
+        NewPlugRecord: {
+            /** @description Number or name on the part. */
+            part?: string;
+            /**
+             * @description How the plug seals: with a gasket, or on a cone.
+             * @enum {unknown}
+             */
+            seat?: "gasket" | "taper";
+            /** @description Diameter of the thread. [mm] */
+            thread_mm?: number;
+            /** @description Length of the thread. */
+            thread_length?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description From the seat to the end of the thread. */
+            reach?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /**
+             * @description Metal of the electrodes.
+             * @enum {unknown}
+             */
+            electrode?: "nickel" | "platinum" | "iridium";
+            /**
+             * @description Its ground electrode.
+             * @enum {unknown}
+             */
+            ground_electrode?: "sound" | "bent" | "peened";
+            /**
+             * @description Its ceramic.
+             * @enum {unknown}
+             */
+            ceramic?: "sound" | "cracked" | "loose";
+            /**
+             * @description Whether its markings are as one knows them.
+             * @enum {unknown}
+             */
+            markings?: "as-expected" | "missing" | "doubtful";
+            /** @description Gap as it came out of the box. */
+            arrived_gap?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description The gap, as measured. */
+            gap?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Thickest blade that passes the gap. */
+            gap_passes?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Thinnest blade that does not pass. */
+            gap_refuses?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Blades that were laid together to make a gap. */
+            gap_blades?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            }[];
+        };
+        /** @description A torque wrench. */
+        WrenchRecord: {
+            /**
+             * @description What its scale reads in.
+             * @enum {unknown}
+             */
+            unit?: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+            /** @description Its smallest step, in its unit. */
+            step?: number;
+            /** @description Where its scale begins, in its unit. */
+            minimum?: number;
+            /** @description Where its scale ends, in its unit. */
+            maximum?: number;
+            /** @description How much an adapter lengthens it; shorter is negative. */
+            offset?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description From its square to the middle of the grip. */
+            length?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Whether a joint is in between. */
+            joint?: boolean;
+        };
+        /** @description What an inspector carries from job to job. */
+        OwnToolsRecord: {
+            /** @description Feeler blades in the set. */
+            blades?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            }[];
+            /** @description The torque wrench in use. */
+            wrench?: components["schemas"]["WrenchRecord"];
+        };
+        /** @description What went into one cylinder. */
+        RefitCylinderRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /** @description The plug that went in. */
+            plug?: components["schemas"]["NewPlugRecord"];
+            /** @description The old one went back. */
+            reused?: boolean;
+            /**
+             * @description What was on the threads.
+             * @enum {unknown}
+             */
+            threads?: "dry" | "plated" | "anti-seize" | "oil" | "old-lubricant";
+            /** @description Turns that went by hand. */
+            turns_by_hand?: number;
+            /** @description Whether it was started through a hose, so that it could not cross. */
+            through_hose?: boolean;
+            /** @description Whether it is in. */
+            fitted?: boolean;
+            /** @description With what torque. */
+            torque?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "N.m" | "lbf.ft" | "lbf.in" | "kgf.m";
+            };
+            /** @description Angle after it sat finger-tight. [degrees] */
+            turn_deg?: number;
+            /** @description Whether it was tightened for good. */
+            torqued?: boolean;
+            /** @description Whether coil or lead is back on. */
+            coil_back?: boolean;
+            /** @description Whether the boot was greased. */
+            boot_greased?: boolean;
+            /** @description Why a gap outside what is specified goes in as it is. */
+            accepted?: string;
+        };
+        /** @description A new plug that was not fitted. */
+        RefusedPlugRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /** @description The engine's own number of the cylinder. */
+            cylinder?: number;
+            /** @description Why, in words. */
+            reason?: string;
+            /** @description What was wrong with it. */
+            plug?: components["schemas"]["NewPlugRecord"];
+        };
+        /** @description Something that was renewed, set, cleaned or repaired; without cylinders, what all share. */
+        RepairRecord: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id?: string;
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders?: number[];
+            /**
+             * @description What it was done to.
+             * @enum {unknown}
+             */
+            part?: "plug" | "coil" | "lead" | "boot" | "well-seal" | "injector" | "rings" | "intake-valve" | "exhaust-valve" | "guides" | "head-gasket" | "piston" | "points" | "condenser" | "cap" | "rotor" | "timing" | "mixture" | "premix" | "fuel-supply" | "other";
+            /**
+             * @description What was done.
+             * @enum {unknown}
+             */
+            action?: "renewed" | "set" | "cleaned" | "repaired";
+            /** @description Number of the new part. */
+            part_number?: string;
+            /** @description In the inspector's words; shown, never weighed. */
+            note?: string;
+        };
+        /** @description Contact points and timing, as set. */
+        PointsRefitRecord: {
+            /** @description Whether the points are new. */
+            renewed?: boolean;
+            /** @description The gap, as measured. */
+            gap?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Angle over which the points are closed. [distributor degrees] */
+            dwell_deg?: number;
+            /** @description Whether the cam was greased. */
+            cam_greased?: boolean;
+            /** @description Where it fires, before top dead centre. [crank degrees] */
+            timing_deg_btdc?: number;
+            /** @description Points gap at which the timing was set. */
+            timing_gap?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mm" | "in" | "thou";
+            };
+            /** @description Dwell at which the timing was set. [distributor degrees] */
+            timing_dwell_deg?: number;
+            /** @description Whether the play was taken out before it was read. */
+            backlash_out?: boolean;
+        };
+        /** @description A two-stroke's fuel, as mixed. */
+        PremixRecord: {
+            /** @description Parts of fuel to one of oil. */
+            ratio?: number;
+            /** @description Fuel in the mix. */
+            fuel?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mL" | "L" | "fl-oz";
+            };
+            /** @description Oil in the mix. */
+            oil?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "mL" | "L" | "fl-oz";
+            };
+        };
+        /** @description The old set, kept. */
+        KeptRecord: {
+            /** @description What is written on it. */
+            label?: string;
+            /** @description Where it lies. */
+            where?: string;
+        };
+        /** @description What went back in, and what was renewed. */
+        RefitRecord: {
+            /** @description What went into each cylinder. */
+            cylinders?: components["schemas"]["RefitCylinderRecord"][];
+            /** @description New plugs that were not fitted, and why. */
+            refused?: components["schemas"]["RefusedPlugRecord"][];
+            /** @description What else was renewed, set or cleaned. */
+            repairs?: components["schemas"]["RepairRecord"][];
+            /** @description The torque wrench in use. */
+            wrench?: components["schemas"]["WrenchRecord"];
+            /**
+             * @description How warm the engine was.
+             * @enum {unknown}
+             */
+            engine_temperature?: "cold" | "warm" | "hot";
+            /** @description Steps of closing up: done, or left out and why. */
+            steps?: components["schemas"]["WorkStepRecord"][];
+            /** @description Tools and rags laid out. */
+            tools_out?: number;
+            /** @description Tools and rags counted back. */
+            tools_back?: number;
+            /** @description Contact points and timing, as set. */
+            points?: components["schemas"]["PointsRefitRecord"];
+            /** @description A two-stroke's fuel, as mixed. */
+            premix?: components["schemas"]["PremixRecord"];
+            /** @description Whether it is closed up. */
+            closed?: boolean;
+            /** @description The old set, kept. */
+            kept?: components["schemas"]["KeptRecord"];
+        };
+        /** @description What was read again at one cylinder. */
+        ProvenCylinderRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /** @description Cranking pressure, dry. */
+            pressure?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+            };
+            /** @description Cranking pressure, wet. */
+            wet_pressure?: {
+                value: number;
+                /** @enum {unknown} */
+                unit: "psi" | "kPa" | "bar" | "kgf/cm2";
+            };
+            /** @description What it loses. [%] */
+            percent?: number;
+            /**
+             * @description Gas felt, heard or smelt past the plug.
+             * @enum {unknown}
+             */
+            combustion_leak?: "none" | "slight" | "strong";
+            /**
+             * @description What became of the noise.
+             * @enum {unknown}
+             */
+            noise?: "gone" | "same" | "worse";
+            /**
+             * @description Its plug: seen, nothing remarkable.
+             * @enum {unknown}
+             */
+            look?: "fine";
+            /**
+             * @description Colour of its plug's deposit.
+             * @enum {unknown}
+             */
+            deposit_colour?: "white" | "grey" | "tan" | "brown" | "black" | "red" | "yellow" | "green" | "blue";
+            /**
+             * @description Its plug, wet or dry.
+             * @enum {unknown}
+             */
+            wetness?: "dry" | "damp" | "wet";
+            /** @description By how much the engine slows when it is cut out. [1/min] */
+            rpm_drop?: number;
+            /**
+             * @description How clearly cutting it out is felt.
+             * @enum {unknown}
+             */
+            felt?: "none" | "slight" | "clear";
+            /** @description Misfires counted. */
+            misfires?: number;
+        };
+        /** @description How it runs afterwards. */
+        ProofRecord: {
+            /**
+             * Format: date
+             * @description Day of the proof.
+             */
+            date?: string;
+            /**
+             * @description How it started.
+             * @enum {unknown}
+             */
+            start?: "at-once" | "after-a-while" | "no";
+            /**
+             * @description How evenly it runs.
+             * @enum {unknown}
+             */
+            beat?: "even" | "uneven";
+            /**
+             * @description What became of the trouble codes.
+             * @enum {unknown}
+             */
+            codes?: "not-cleared" | "stay-clear" | "came-back";
+            /** @description Whether it was driven or put under load. */
+            drive?: boolean;
+            /** @description Under which conditions. */
+            drive_conditions?: string;
+            /**
+             * @description What became of the complaint.
+             * @enum {unknown}
+             */
+            complaint?: "gone" | "better" | "same" | "worse";
+            /** @description What was read again at each cylinder. */
+            cylinders?: components["schemas"]["ProvenCylinderRecord"][];
+            /**
+             * Format: date
+             * @description Day on which it is looked at again.
+             */
+            follow_up?: string;
+            /** @description Whether it was. */
+            followed_up?: boolean;
+            /** @description In the inspector's words; shown, never weighed. */
+            note?: string;
+        };
+        /** @description What one cylinder turned out to be. */
+        OutcomeCylinderRecord: {
+            /** @description The engine's own number of the cylinder. */
+            cylinder: number;
+            /** @description What was found; empty: opened, and nothing found. */
+            found?: ("ring-sealing" | "intake-valve-sealing" | "exhaust-valve-sealing" | "valve-stem-oil" | "head-gasket-coolant" | "head-gasket-between" | "piston-damage" | "combustion-overheat" | "plug-loose" | "plug-worn" | "plug-fouled" | "plug-gap-bridged" | "plug-insulator-cracked" | "plug-wrong-type" | "ignition-weak" | "fuel-rich" | "fuel-lean" | "well-seal" | "gap-wide" | "gap-narrow")[];
+            /** @description Opened, and nothing found. */
+            nothing?: boolean;
+            /** @description One of those in `found`, nobody knows which. */
+            one_of?: boolean;
+            /** @description In the inspector's words; shown, never weighed. */
+            note?: string;
+        };
+        /** @description What it turned out to be. */
+        OutcomeRecord: {
+            /**
+             * Format: date
+             * @description Day on which that was seen.
+             */
+            date?: string;
+            /** @description What all cylinders shared. */
+            engine_faults?: ("mixture-rich" | "mixture-lean" | "ignition-weak" | "ignition-timing" | "leads-crossed" | "combustion-overheat" | "premix-oil-rich" | "premix-oil-lean" | "valve-timing" | "test-condition")[];
+            /** @description What each turned out to be. */
+            cylinders?: components["schemas"]["OutcomeCylinderRecord"][];
+            /** @description In the inspector's words; shown, never weighed. */
+            note?: string;
+        };
+        /** @description Hours of work, with parts as hours' worth. */
+        PriceRecord: {
+            /** @description As a rule. */
+            hours?: number;
+            /** @description With bad luck. */
+            bad_hours?: number;
+        };
+        /** @description The schools and prices that decide. */
+        HouseRulesRecord: {
+            /** @description What the house calls these rules. */
+            name?: string;
+            /**
+             * @description Which rule passes a cranking pressure.
+             * @enum {unknown}
+             */
+            compression?: "lowest-75" | "lowest-70-floor-100" | "peers-10" | "peers-15" | "specification";
+            /**
+             * @description All plugs out at once, or one at a time.
+             * @enum {unknown}
+             */
+            order_of_work?: "all-out" | "one-at-a-time";
+            /**
+             * @description Which band passes a leak-down.
+             * @enum {unknown}
+             */
+            leakdown?: "loss-25" | "loss-20" | "loss-10" | "spread-10";
+            /**
+             * @description Which plug colour is aimed at.
+             * @enum {unknown}
+             */
+            mixture?: "neutral" | "touch-rich";
+            /**
+             * @description When a plug is renewed.
+             * @enum {unknown}
+             */
+            plugs?: "replace-when-due" | "by-condition" | "replace-when-out";
+            /**
+             * @description Where in its range a gap is set.
+             * @enum {unknown}
+             */
+            gap_aim?: "middle" | "minimum" | "maximum";
+            /**
+             * @description Dry threads, or a thin film.
+             * @enum {unknown}
+             */
+            threads?: "dry" | "thin-film";
+            /** @description How much less torque a lubricated thread gets. [%] */
+            lubricated_cut?: number;
+            /** @description Price of an hour. */
+            hourly_rate?: number;
+            /** @description Of all prices. */
+            currency?: string;
+            /** @description Hours by what is put right, or by class. */
+            prices?: {
+                [key: string]: components["schemas"]["PriceRecord"];
+            };
+            /** @description Minutes that a test takes here. */
+            minutes?: {
+                [key: string]: number;
+            };
+            /** @description Factors on the odds of faults, from the house's own outcomes, by cycle. */
+            odds?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+        };
+        /** @description One inspection of one engine. */
+        DocumentRecord: {
+            /**
+             * @description Says what this file is.
+             * @constant
+             */
+            format: "fiacre-inspection";
+            /**
+             * @description The contract's version.
+             * @constant
+             */
+            version: 1;
+            /** @description What the engine is. */
+            engine: components["schemas"]["EngineRecord"];
+            /** @description What was asked, and under which circumstances. */
+            inspection?: components["schemas"]["JobRecord"];
+            /** @description What was seen at each cylinder; one that nobody looked at may be left out. */
+            cylinders?: components["schemas"]["CylinderRecordRecord"][];
+            /** @description What was measured or tried. */
+            tests?: components["schemas"]["TestsRecord"];
+            /** @description The distributor and its points, where there is one. */
+            distributor?: components["schemas"]["DistributorRecord"];
+            /** @description What was agreed, done, taken off and broken. */
+            work?: components["schemas"]["WorkRecord"];
+            /** @description The inspector's own word, beside what is computed. */
+            judgement?: components["schemas"]["JudgementRecord"];
+            /** @description What went back in, and what was renewed. */
+            refit?: components["schemas"]["RefitRecord"];
+            /** @description How it runs afterwards. */
+            proof?: components["schemas"]["ProofRecord"];
+            /** @description What it turned out to be, once opened. */
+            outcome?: components["schemas"]["OutcomeRecord"];
+            /** @description The schools and prices that decide; what is absent is the default, named with each answer. */
+            house_rules?: components["schemas"]["HouseRulesRecord"];
+        };
+        BecauseTold: {
+            finding: string;
+            weight: number;
+            path: string;
+        };
+        FaultTold: {
+            fault: string;
+            probability: number;
+            because: components["schemas"]["BecauseTold"][];
+        };
+        OddTold: {
+            statistic: string;
+            value: number;
+            text: string;
+        };
+        ClaimTold: {
+            /** @description Tells items of this list apart; given by who writes it, never changed. */
+            id: string;
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders: number[];
+            name: string;
+            /** @enum {unknown} */
+            scope: "cylinder" | "pair" | "some" | "engine" | "bank" | "feed" | "coil" | "leads" | "somewhere";
+            faults: string[];
+            /** @enum {unknown} */
+            basis: "seen" | "weighed" | "rule";
+            probability: number;
+            base: number;
+            /** @enum {unknown} */
+            degree: "" | "slight" | "plain" | "gross";
+            figure: string;
+            /** @enum {unknown} */
+            grade: "A" | "B" | "C" | "D" | "E" | "U";
+            hazard: string;
+            settles: string;
+            lifts: string;
+            stands: boolean;
+            leads_to: string;
+            text: string;
+            client: string;
+        };
+        QuestionTold: {
+            complaints: string[];
+            codes: string[];
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders: number[];
+            /** @enum {unknown} */
+            today: "shown" | "not-shown" | "not-tried" | "unknown";
+            /** @enum {unknown} */
+            state: "answered" | "open" | "none";
+            text: string;
+            asked: string;
+        };
+        ReadAgainTold: {
+            path: string;
+            beside: string;
+            why: string;
+        };
+        /** @description How it runs afterwards. */
+        ProofTold: {
+            /** @enum {unknown} */
+            state: "none" | "not-yet" | "passed" | "failed";
+            why: string;
+        };
+        CylinderAsLeftTold: {
+            /** @enum {unknown} */
+            grade: "A" | "B" | "C" | "D" | "E" | "U";
+            faults: components["schemas"]["FaultTold"][];
+        };
+        CylinderAssessmentTold: {
+            number: number;
+            /** @enum {unknown} */
+            grade: "A" | "B" | "C" | "D" | "E" | "U";
+            /** @enum {unknown} */
+            plug_action: "keep" | "clean" | "regap" | "replace" | "not-seen";
+            faults: components["schemas"]["FaultTold"][];
+            consequences: {
+                [key: string]: number;
+            };
+            odd: components["schemas"]["OddTold"][];
+            rivals: string[];
+            unseen: string[];
+            plug_reason: string;
+            examined: boolean;
+            as_left?: components["schemas"]["CylinderAsLeftTold"];
+        };
+        HazardTold: {
+            hazard: string;
+            /** @enum {unknown} */
+            answer: "yes" | "with-care" | "no";
+            probability: number;
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders: number[];
+            text: string;
+        };
+        MayRunTold: {
+            /** @enum {unknown} */
+            answer: "yes" | "with-care" | "no" | "unknown";
+            /** @description Why, in words. */
+            reason: string;
+            hazards: components["schemas"]["HazardTold"][];
+        };
+        UnexaminedTold: {
+            expected_cost: number;
+            bad_luck_cost: number;
+        };
+        CoverageTold: {
+            plugs: number;
+            pressures: number;
+            leakdown: number;
+            of: number;
+        };
+        WorkEstimateTold: {
+            expected_hours: number;
+            bad_luck_hours: number;
+            hourly_rate: number;
+            currency: string;
+            expected_cost: number;
+            bad_luck_cost: number;
+            /** @description In the inspector's words; shown, never weighed. */
+            note: string;
+            unexamined: components["schemas"]["UnexaminedTold"];
+        };
+        EngineAsLeftTold: {
+            /** @enum {unknown} */
+            grade: "A" | "B" | "C" | "D" | "E" | "U";
+            verdict: string;
+            done: string;
+            open: string[];
+            may_run: components["schemas"]["MayRunTold"];
+            work: components["schemas"]["WorkEstimateTold"];
+            /** @description How it runs afterwards. */
+            proof: components["schemas"]["ProofTold"];
+            claims: components["schemas"]["ClaimTold"][];
+            rest: string;
+        };
+        EngineAssessmentTold: {
+            /** @enum {unknown} */
+            grade: "A" | "B" | "C" | "D" | "E" | "U";
+            verdict: string;
+            most_suspect: number[];
+            faults: components["schemas"]["FaultTold"][];
+            may_run: components["schemas"]["MayRunTold"];
+            work: components["schemas"]["WorkEstimateTold"];
+            coverage: components["schemas"]["CoverageTold"];
+            intermittent: boolean;
+            question: components["schemas"]["QuestionTold"];
+            claims: components["schemas"]["ClaimTold"][];
+            read_again: components["schemas"]["ReadAgainTold"][];
+            rest: string;
+            as_left?: components["schemas"]["EngineAsLeftTold"];
+        };
+        BankTold: {
+            name: string;
+            faults: components["schemas"]["FaultTold"][];
+        };
+        SharedFaultTold: {
+            fault: string;
+            /** @enum {unknown} */
+            scope: "engine" | "bank" | "feed" | "coil" | "leads";
+            name: string;
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders: number[];
+            probability: number;
+            because: components["schemas"]["BecauseTold"][];
+        };
+        GasketFaultTold: {
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders: number[];
+            fault: string;
+            probability: number;
+            because: components["schemas"]["BecauseTold"][];
+        };
+        SchoolVerdictTold: {
+            rule: string;
+            label: string;
+            /** @enum {unknown} */
+            verdict: "pass" | "fail" | "cannot-say";
+            failing: number[];
+            detail: string;
+            decides: boolean;
+        };
+        ExpectedTold: {
+            low: {
+                value: number;
+                unit: string;
+            };
+            high: {
+                value: number;
+                unit: string;
+            };
+            basis: string;
+        };
+        CompressionReportTold: {
+            rules: components["schemas"]["SchoolVerdictTold"][];
+            expected: components["schemas"]["ExpectedTold"];
+        };
+        LeakdownReportTold: {
+            rules: components["schemas"]["SchoolVerdictTold"][];
+        };
+        TellTold: {
+            result: string;
+            means: string;
+        };
+        NextTestTold: {
+            test: string;
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders: number[];
+            bits: number;
+            minutes: number;
+            /** @description Why, in words. */
+            reason: string;
+            access_minutes: number;
+            tells: components["schemas"]["TellTold"][];
+        };
+        WarningTold: {
+            code: string;
+            path: string;
+            text: string;
+            beside: string;
+        };
+        AssessmentTold: {
+            /** @constant */
+            format: "fiacre-assessment";
+            /** @constant */
+            version: 1;
+            engine: components["schemas"]["EngineAssessmentTold"];
+            /** @description The engine's own numbers of the cylinders. */
+            cylinders: components["schemas"]["CylinderAssessmentTold"][];
+            banks: components["schemas"]["BankTold"][];
+            pairs: components["schemas"]["GasketFaultTold"][];
+            shared: components["schemas"]["SharedFaultTold"][];
+            compression: components["schemas"]["CompressionReportTold"];
+            leakdown: components["schemas"]["LeakdownReportTold"];
+            next_tests: components["schemas"]["NextTestTold"][];
+            warnings: components["schemas"]["WarningTold"][];
+            rules_version: string;
         };
     };
     responses: never;
@@ -10088,7 +5541,14 @@ export interface operations {
     };
     record: {
         parameters: {
-            query?: never;
+            query?: {
+                /**
+                 * @description answer once it is kept; `weighed` tells the rest
+                 *
+                 *     * `later` - later
+                 */
+                weigh?: "later";
+            };
             header?: never;
             path: {
                 inspection_id: string;
@@ -10106,7 +5566,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Inspection"];
+                    "application/json": components["schemas"]["EntryAnswer"];
                 };
             };
         };
@@ -10120,6 +5580,12 @@ export interface operations {
                 made?: string;
                 numbering?: string;
                 path: string;
+                /**
+                 * @description answer once it is kept; `weighed` tells the rest
+                 *
+                 *     * `later` - later
+                 */
+                weigh?: "later";
             };
             header?: never;
             path: {
@@ -10138,7 +5604,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Inspection"];
+                    "application/json": components["schemas"]["EntryAnswer"];
                 };
             };
         };
@@ -10331,6 +5797,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Trace"];
+                };
+            };
+        };
+    };
+    weighed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reasons"];
                 };
             };
         };

@@ -1,10 +1,10 @@
 import { t } from "../language";
-import { addEngine, addPhoto, beginInspection, Refused, sendObservations, type Inspection } from "../api/client";
+import { addEngine, addPhoto, beginInspection, Refused, sendObservations, type EntryAnswer } from "../api/client";
 import type { Entry, Say } from "./entry";
 import type { Failure } from "./machine";
 
-/** Deliver what goes in one request; the inspection as it is then, where there is one. */
-export async function deliver(entries: readonly Entry[]): Promise<Inspection | undefined> {
+/** Deliver what goes in one request; the inspection as it is kept then, where there is one. */
+export async function deliver(entries: readonly Entry[]): Promise<EntryAnswer | undefined> {
   const [first] = entries;
   if (!first) return undefined;
   const { act, author, device, made } = first;

@@ -1,5 +1,5 @@
 /** The edge of the queue: what the machine asks for is done here, and what came of it told to it. */
-import type { Inspection } from "../api/client";
+import type { EntryAnswer } from "../api/client";
 import { database, watchDatabase } from "../storage/database";
 import { device, nextInOrder } from "../storage/device";
 import { deliver, failure } from "./deliver";
@@ -7,8 +7,8 @@ import { inspectionOf, type Act, type Author, type Entry } from "./entry";
 import { initial, step, summary, type Effect, type Event, type State } from "./machine";
 
 export interface Edge {
-  /** An inspection as it is after something of it was delivered. */
-  onConfirmed: (inspection: Inspection) => void;
+  /** An inspection as it is kept after something of it was delivered. */
+  onConfirmed: (answer: EntryAnswer) => void;
   /** Another page of this browser delivered something of an inspection. */
   onElsewhere: (inspection: string) => Promise<unknown>;
   /** Something else was delivered: lists may have changed. */

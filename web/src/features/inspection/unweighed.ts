@@ -60,6 +60,7 @@ export function notWeighed({ inspection, engine, document, plan }: Pick<Begin, "
     id: inspection,
     engine,
     sequence: 0,
+    weighed: 0,
     locked: false,
     numbering: Array.from({ length: document.engine.cylinders }, (_, index) => index + 1),
     document,

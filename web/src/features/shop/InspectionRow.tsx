@@ -55,7 +55,7 @@ export function InspectionRow({ row, kept, writes, onKeep }: Props) {
       {columns.includes("verdict") && (
         <span className="col-span-2 text-sm sm:col-span-1">
           {row.verdict}
-          {row.old && <span className="caption">{" "}{t("(by older rules, being weighed again)")}</span>}
+          {row.old && <span className="caption">{" "}{t("(being weighed again)")}</span>}
         </span>
       )}
       <span className="caption hidden gap-4 sm:flex">
