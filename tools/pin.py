@@ -1,7 +1,7 @@
 """What is installed: every package by version and by the sums of its files.
 
     python -m tools.pin             make requirements/*.txt from requirements/*.in
-    python -m tools.pin --faults    ask the registry which of those that serve are known to be faulty
+    python -m tools.pin --faults    ask the registry for known faults of what serves
 
 What the registry does not know, or where none answers, is told and is no failure.
 """

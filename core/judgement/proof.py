@@ -114,9 +114,9 @@ def half_done(document: Document) -> Iterator[str]:
     state = points_state(document)
     if state and state.timing_undone:
         yield say("the gap of the points was set after the timing")
-    off = [one.what or say("a part") for one in document.work.removed if not one.back]
+    off = still_off(document)
     if off and (refit.recorded or document.proof.recorded):
-        yield say("still off: {parts}", parts=listed(off))
+        yield off
     for cylinder in loose_pieces(document):
         yield say("a piece of the plug of {number} is missing", number=cylinder)
     for cylinder in crown_unseen(document):
@@ -134,6 +134,12 @@ def half_done(document: Document) -> Iterator[str]:
         yield say(
             "tools: {out} went out, {back} back", out=refit.tools_out, back=refit.tools_back or 0
         )
+
+
+def still_off(document: Document) -> str:
+    """The parts that were taken off and are not back; empty where there are none."""
+    off = [one.what or say("a part") for one in document.work.removed if not one.back]
+    return say("still off: {parts}", parts=listed(off)) if off else ""
 
 
 def _not_yet(document: Document) -> Iterator[str]:

@@ -52,7 +52,8 @@ class PointsState:
 def has_points(document: Document) -> bool:
     """Whether this engine has breaker points."""
     trigger = document.engine.trigger
-    return trigger == "points" or (trigger is None and document.distributor.points is not None)
+    seen = document.distributor.points is not None or document.refit.points.recorded
+    return trigger == "points" or (trigger is None and seen)
 
 
 def cam_of(document: Document) -> tuple[Cam, str, float]:

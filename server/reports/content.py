@@ -28,7 +28,7 @@ from core.language import (
     say,
     spoken_language,
 )
-from core.telling import client_answer, field_said
+from core.telling import client_answer, field_said, stands_open
 from core.telling.claim import words as client_words
 from server.inspections.models import Inspection
 from server.photos.models import Photo
@@ -82,7 +82,8 @@ def content(
     weighed = as_signed(signing) if signing else assess(document)
     shown, assessment = in_units(document, units), told_in_units(weighed, units)
     typed = Document.of(shown)
-    answer = client_answer(typed, Assessment.of(assessment))
+    read = Assessment.of(assessment)
+    answer = client_answer(typed, read)
     ways = orders(typed.engine)
     groups = ways.get("position", ways["number"])
     strips = board(shown, assessment)
@@ -115,6 +116,9 @@ def content(
         "assessment": assessment,
         "verdict": assessment["engine"],
         "left": left,
+        "stands_open": [
+            one for one in stands_open(typed, read.warnings) if not left or one not in left["open"]
+        ],
         "grade": now["grade"],
         "grade_words": say(GRADE_WORDS[now["grade"]]),
         "found_words": say(GRADE_WORDS[assessment["engine"]["grade"]]),

@@ -15,11 +15,15 @@ from rest_framework import serializers, status
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from core.assessment import Assessment
+from core.document.records import Document
 from core.language import ENGLISH, LANGUAGES, say, speaking
+from core.telling import stands_open
 from server.api.downloads import download, table
 from server.api.headers import UNSEEN
 from server.api.views import ShopView
 from server.inspections.models import Inspection
+from server.inspections.services import up_to_date
 from server.reports import exports, services
 from server.reports.models import ReportLink
 from server.reports.pdf import html, job_pdf, pdf
@@ -64,6 +68,9 @@ class HandingOverSerializer(serializers.Serializer[Any]):
     """Whether it is signed, what was signed before, and who may read it."""
 
     signed = SigningSerializer(allow_null=True)
+    open = serializers.ListField(
+        child=serializers.CharField(), help_text="what is asked before it is signed"
+    )
     history = SigningSerializer(many=True)
     links = LinkSerializer(many=True)
 
@@ -258,10 +265,17 @@ def handing_over(inspection: Inspection) -> Response:
     standing = next((one for one in reversed(signings) if one.stands), None)
     body: dict[str, Any] = {
         "signed": standing,
+        "open": [] if standing else _open(inspection),
         "history": [one for one in signings if not one.stands],
         "links": [_link(one) for one in inspection.links.all()],
     }
     return Response(HandingOverSerializer(body).data)
+
+
+def _open(inspection: Inspection) -> list[str]:
+    current = up_to_date(inspection)
+    read = Assessment.of(current.assessment)
+    return stands_open(Document.of(current.document), read.warnings)
 
 
 def _link(made: ReportLink) -> dict[str, Any]:

@@ -223,6 +223,11 @@ class PdfTests(ReportCase):
                 self.assertIn(words, first)
         self.assertNotIn("To be expected", first)
 
+    def test_page_one_tells_what_stood_open_at_the_hand_over(self):
+        self.record(said("/work/removed/x1/what", "flame arrestor"))
+        first = self.read(f"{self.address}/report").pages[0].extract_text()
+        self.assertIn("Still off: flame arrestor", " ".join(first.split()))
+
     def test_units_change_the_figures_and_no_grade(self):
         text = self.text(self.read(f"{self.address}/report?units=imperial"))
         judged, record = text.split("The record Every entry")

@@ -4,6 +4,7 @@ from playwright.sync_api import expect
 
 from server.inspections.models import Inspection
 from server.tests.browser.base import BrowserTestCase
+from server.tests.browser.test_keys import shared_with
 
 
 class HandingOverJourney(BrowserTestCase):
@@ -64,6 +65,27 @@ class HandingOverJourney(BrowserTestCase):
         expect(signing.get_by_role("button", name="Sign off as it stands")).to_be_enabled()
         self.step("Faces")
         expect(sooty).to_be_enabled()
+
+    def test_what_stands_open_is_read_before_it_is_signed_and_paper_waits_for_what_is_unsent(self):
+        found = Inspection.objects.get(engine__identifier="TB-121")
+        shared_with(found, "/work/removed/x1/what", "flame arrestor")
+        self.page.keyboard.press("4")
+        self.step("Hand over")
+        signing = self.page.get_by_role("region", name="Signing off")
+        sign = signing.get_by_role("button", name="Sign off as it stands")
+        expect(signing).to_contain_text("till off: flame arrestor")
+        expect(sign).to_be_disabled()
+        report = self.page.get_by_role("region", name="Report")
+        expect(report.get_by_role("link", name="Report as PDF")).to_be_visible()
+        self.context.set_offline(True)
+        self.choose("Cylinder 4, computed D", "C")
+        for paper in ("Report as PDF", "Job sheet and labels", "Make a link"):
+            expect(report.get_by_role("button", name=paper)).to_be_disabled()
+        self.context.set_offline(False)
+        expect(report.get_by_role("link", name="Report as PDF")).to_be_visible()
+        signing.get_by_role("checkbox", name="signed with this open").click()
+        sign.click()
+        expect(signing).to_contain_text("the record is locked")
 
     def test_a_link_opens_for_a_stranger_until_it_is_taken_back(self):
         self.step("Hand over")

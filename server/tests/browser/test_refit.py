@@ -4,8 +4,10 @@ import re
 
 from playwright.sync_api import expect
 
+from core.tests.documents import document
 from server.inspections.models import Inspection
 from server.tests.browser.base import PHONE, BrowserTestCase
+from server.tests.browser.test_keys import HandCase
 
 
 class RefitCase(BrowserTestCase):
@@ -83,6 +85,34 @@ class GapJourney(RefitCase):
         gaps = self.page.get_by_role("region", name="Gap of each plug")
         expect(gaps).to_contain_text("0.026 in would be")
         self.assertEqual(self.cylinder(4)["plug"]["gap"], {"value": 0.026, "unit": "mm"})
+
+
+class OnePlugJourney(HandCase):
+    """A distributor of which nobody has said what triggers it, in for a single plug."""
+
+    engine = document(6, title="Tender Pintail", ignition="distributor")
+
+    def setUp(self):
+        super().setUp()
+        self.step("Plan")
+        scope = self.page.get_by_label("This job touches only")
+        scope.get_by_role("button", name="6").click()
+        self.assertEqual(self.recorded()["inspection"]["scope"], [6])
+
+    def test_a_job_of_one_plug_is_closed_with_one(self):
+        self.step("Refit", "Fit and torque")
+        close = self.page.get_by_role("button", name="Close the list")
+        expect(close).to_be_disabled()
+        for what in ("fitted", "torqued"):
+            self.page.get_by_label(f"Cylinder 6 {what}").click()
+        close.click()
+        self.assertTrue(self.recorded()["refit"]["closed"])
+
+    def test_what_sets_the_points_is_asked_where_it_is_missing(self):
+        self.step("Refit", "Points")
+        self.choose("Triggered by", "points")
+        expect(self.page.get_by_role("textbox", name="Points gap as set")).to_be_visible()
+        self.assertEqual(self.recorded()["engine"]["trigger"], "points")
 
 
 class FitJourney(RefitCase):

@@ -1939,6 +1939,8 @@ export interface components {
         /** @description Whether it is signed, what was signed before, and who may read it. */
         HandingOver: {
             signed: components["schemas"]["Signing"] | null;
+            /** @description what is asked before it is signed */
+            open: string[];
             history: components["schemas"]["Signing"][];
             links: components["schemas"]["Link"][];
         };

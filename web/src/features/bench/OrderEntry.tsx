@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Plan } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { Choice } from "../../primitives/Choice";
-import { Tick } from "../../primitives/Tick";
+import { Tags } from "../../primitives/Tags";
 import type { Recorder } from "../record";
 import { worked, ways } from "./order";
 
@@ -27,9 +27,8 @@ export function OrderEntry({ recorder, plan }: Props) {
     setByHand(undefined);
     choose(next);
   };
-  const touch = (number: number, on: boolean) => {
-    const touched = scope.length > 0 ? scope : all;
-    const next = all.filter((one) => (one === number ? on : touched.includes(one)));
+  const touch = (numbers: readonly string[] | undefined) => {
+    const next = all.filter((one) => numbers?.includes(String(one)));
     onRecord([["/inspection/scope", next.length === all.length || next.length === 0 ? undefined : next]]);
   };
   return (
@@ -60,19 +59,16 @@ export function OrderEntry({ recorder, plan }: Props) {
           {t("By hand: tap them in order")}
         </Button>
       )}
-      <fieldset className="flex flex-wrap gap-x-3">
-        <legend className="caption">{t("This job touches")}</legend>
-        {all.map((number) => (
-          <Tick
-            key={number}
-            checked={scope.length === 0 || scope.includes(number)}
-            disabled={disabled}
-            onChange={(on) => touch(number, on)}
-          >
-            {number}
-          </Tick>
-        ))}
-      </fieldset>
+      {all.length > 1 && (
+        <Tags
+          label={t("This job touches only")}
+          options={all.map((number) => ({ value: String(number), label: String(number) }))}
+          value={scope.length > 0 ? scope.map(String) : undefined}
+          onChange={touch}
+          disabled={disabled}
+          absent={t("all of them")}
+        />
+      )}
       {scope.length > 0 && <p className="caption">{t("The others are not part of this job.")}</p>}
     </section>
   );

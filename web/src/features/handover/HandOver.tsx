@@ -1,6 +1,6 @@
 import { t } from "../../language";
 import { useState } from "react";
-import type { Assessment } from "../../api/client";
+import type { Assessment, Inspection } from "../../api/client";
 import { UNITS } from "../../api/units";
 import { LANGUAGES } from "../../api/languages";
 import { Button } from "../../primitives/Button";
@@ -19,19 +19,23 @@ const DAYS = [
 const DOWNLOAD =
   "target grid min-h-10 place-items-center rounded-md border border-line bg-sheet px-3 hover:border-soft";
 
+/** What a browser shows by itself; all else is saved. */
+const SHOWN = /^(report|job-sheet)/;
+
 interface Props {
   recorder: Recorder;
   /** Whether this person may write at all; a signed record is locked for everybody. */
   writes: boolean;
   assessment: Assessment;
-  inspection: string;
+  inspection: Inspection;
   /** Whether anything recorded here is still on its way. */
   waiting: boolean;
 }
 
 /** From the verdict to the client: the inspector's own word, the signature, the report, the truth later. */
 export function HandOver({ recorder, writes, assessment, inspection, waiting }: Props) {
-  const over = useHandingOver(inspection);
+  const { id, sequence } = inspection;
+  const over = useHandingOver(id, sequence);
   const owner = isOwner(useSession().person);
   const signed = over.data?.signed ?? undefined;
   return (
@@ -48,21 +52,15 @@ export function HandOver({ recorder, writes, assessment, inspection, waiting }: 
           {signed ? (
             <>
               <Signed signed={signed} onReopen={over.reopen.mutate} disabled={!owner} />
-              <TodaysRules inspection={inspection} signed={assessment} />
+              <TodaysRules inspection={id} signed={assessment} />
             </>
           ) : (
             <>
               <p className="text-sm">
                 {t("Signing locks the record under a digest that the report prints. Later changes are amendments, signed anew.")}
               </p>
-              <Button
-                weight="main"
-                disabled={!writes || waiting || over.sign.isPending}
-                onClick={() => over.sign.mutate()}
-              >
-                {t("Sign off as it stands")}
-              </Button>
-              {waiting && <p className="caption">{t("Entries are still on this device; they are sent first.")}</p>}
+              <SignOff key={over.data?.open.join()} open={over.data?.open ?? []} disabled={!writes || waiting || over.sign.isPending} onSign={over.sign.mutate} />
+              {waiting && <StillHere />}
             </>
           )}
           {over.data?.history.map((one) => (
@@ -73,9 +71,37 @@ export function HandOver({ recorder, writes, assessment, inspection, waiting }: 
         </section>
       </div>
       <div className="grid content-start gap-5">
-        <Report inspection={inspection} over={over} signed={signed !== undefined} disabled={!owner} />
+        <Report inspection={id} over={over} signed={signed !== undefined} waiting={waiting} disabled={!owner} />
       </div>
     </div>
+  );
+}
+
+function StillHere() {
+  return <p className="caption">{t("Entries are still on this device; they are sent first.")}</p>;
+}
+
+/** What stands open is read before anybody signs it; page one tells it. */
+function SignOff({ open, disabled, onSign }: { open: readonly string[]; disabled: boolean; onSign: () => void }) {
+  const [read, setRead] = useState(false);
+  return (
+    <>
+      {open.length > 0 && (
+        <div role="group" aria-label={t("Open at the hand-over")} className="grid gap-1 border-l-4 border-ochre pl-2">
+          <ul className="grid list-disc gap-1 pl-4 text-sm">
+            {open.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
+          <Tick checked={read} disabled={disabled} onChange={setRead}>
+            {t("signed with this open, and page one says so")}
+          </Tick>
+        </div>
+      )}
+      <Button weight="main" disabled={disabled || (open.length > 0 && !read)} onClick={onSign}>
+        {t("Sign off as it stands")}
+      </Button>
+    </>
   );
 }
 
@@ -128,10 +154,12 @@ interface ReportProps {
   inspection: string;
   over: ReturnType<typeof useHandingOver>;
   signed: boolean;
+  waiting: boolean;
   disabled: boolean;
 }
 
-function Report({ inspection, over, signed, disabled }: ReportProps) {
+/** Paper is of what the server has: while something waits here, it waits too. */
+function Report({ inspection, over, signed, waiting, disabled }: ReportProps) {
   const [photos, setPhotos] = useState(true);
   const shop = useShop();
   const [chosen, setLanguage] = useState<Language>();
@@ -142,6 +170,13 @@ function Report({ inspection, over, signed, disabled }: ReportProps) {
   const base = `/api/inspections/${inspection}`;
   const made = over.link.data;
   const open = over.data?.links.filter((one) => one.open) ?? [];
+  const papers = [
+    { address: `report?units=${units}&photos=${photos}&language=${language}`, label: t("Report as PDF") },
+    { address: `job-sheet?units=${units}&language=${language}`, label: t("Job sheet and labels") },
+    { address: "cylinders.csv", label: t("CSV, a row a cylinder") },
+    { address: "readings.csv", label: t("CSV, a row a reading") },
+    ...(signed ? [{ address: "signed", label: t("Signed file") }] : []),
+  ];
   return (
     <section aria-label={t("Report")} className="grid gap-2">
       <h3 className="border-b border-line font-bold">{t("The client's report")}</h3>
@@ -153,27 +188,22 @@ function Report({ inspection, over, signed, disabled }: ReportProps) {
         </Tick>
       </div>
       <div className="flex flex-wrap gap-2">
-        <a className={DOWNLOAD} href={`${base}/report?units=${units}&photos=${photos}&language=${language}`} target="_blank" rel="noreferrer">
-          {t("Report as PDF")}
-        </a>
-        <a className={DOWNLOAD} href={`${base}/job-sheet?units=${units}&language=${language}`} target="_blank" rel="noreferrer">
-          {t("Job sheet and labels")}
-        </a>
-        <a className={DOWNLOAD} href={`${base}/cylinders.csv`} download>
-          {t("CSV, a row a cylinder")}
-        </a>
-        <a className={DOWNLOAD} href={`${base}/readings.csv`} download>
-          {t("CSV, a row a reading")}
-        </a>
-        {signed && (
-          <a className={DOWNLOAD} href={`${base}/signed`} download>
-            {t("Signed file")}
-          </a>
+        {papers.map(({ address, label }) =>
+          waiting ? (
+            <Button key={address} disabled>
+              {label}
+            </Button>
+          ) : (
+            <a key={address} className={DOWNLOAD} href={`${base}/${address}`} {...(SHOWN.test(address) ? { target: "_blank", rel: "noreferrer" } : { download: true })}>
+              {label}
+            </a>
+          ),
         )}
       </div>
+      {waiting && <StillHere />}
       <div className="grid grid-cols-[1fr_auto] items-end gap-2">
         <SelectField label={t("A link for the client, good for")} value={days as "7"} options={DAYS} onChange={(next) => setDays(next || days)} />
-        <Button disabled={disabled} onClick={() => over.link.mutate({ days: Number(days), units, photos, language })}>
+        <Button disabled={disabled || waiting} onClick={() => over.link.mutate({ days: Number(days), units, photos, language })}>
           {t("Make a link")}
         </Button>
       </div>

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { askAgain } from "../../api/again";
 import { api, take, type Schemas } from "../../api/client";
 import { askOrRecall } from "../../storage/kept";
@@ -8,22 +8,24 @@ export type Units = Schemas["Link"]["units"];
 export type Language = Schemas["Link"]["language"];
 
 /** Signing off, reopening and links of one inspection; all of it needs the server. */
-export function useHandingOver(inspection: string) {
+export function useHandingOver(inspection: string, sequence: number) {
   const queries = useQueryClient();
   const key = ["handing-over", inspection];
   const params = { path: { inspection_id: inspection } };
   const { data, error } = useQuery({
-    queryKey: key,
+    // What stands open is of the record as it is.
+    queryKey: [...key, sequence],
     queryFn: () =>
       askOrRecall(`handing-over ${inspection}`, () =>
         take(api.GET("/api/inspections/{inspection_id}/handing-over", { params })),
       ),
+    placeholderData: keepPreviousData,
   });
-  const renewed = (next: HandingOver) => {
-    queries.setQueryData(key, next);
-    void askAgain(queries, ["inspection", inspection]);
-  };
   const again = () => void askAgain(queries, key);
+  const renewed = (next: HandingOver) => {
+    queries.setQueriesData<HandingOver>({ queryKey: key }, next);
+    void askAgain(queries, key, ["inspection", inspection]);
+  };
   const sign = useMutation({
     mutationFn: () => take(api.POST("/api/inspections/{inspection_id}/handing-over", { params })),
     onSuccess: renewed,

@@ -1,6 +1,6 @@
 import { t } from "../../language";
 import type { Document } from "../../api/client";
-import { DISTANCE_UNITS, LENGTH_UNITS, options, PRESSURE_UNITS, TEMPERATURE_UNITS, TORQUE_UNITS, type Group } from "../record";
+import { DISTANCE_UNITS, LENGTH_UNITS, options, PRESSURE_UNITS, TEMPERATURE_UNITS, TORQUE_UNITS, TRIGGER, type Group } from "../record";
 
 type Inspection = NonNullable<Document["inspection"]>;
 type Engine = Document["engine"];
@@ -115,8 +115,7 @@ export const ENGINE: readonly Group[] = [
         options: options<Engine["cycle"]>("four-stroke", "two-stroke") },
       { kind: "choice", path: "/engine/ignition", label: t("Ignition"),
         options: options<NonNullable<Engine["ignition"]>>("coil-on-plug", "wasted-spark", "distributor", "magneto") },
-      { kind: "choice", path: "/engine/trigger", label: t("Triggered by"),
-        options: options<NonNullable<Engine["trigger"]>>("points", "electronic", "cdi") },
+      TRIGGER,
       { kind: "choice", path: "/engine/fuel_system", label: t("Fuel"),
         options: options<NonNullable<Engine["fuel_system"]>>("carburettor", "throttle-body", "port", "direct") },
       { kind: "choice", path: "/engine/cooling", label: t("Cooling"),

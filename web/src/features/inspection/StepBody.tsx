@@ -131,7 +131,7 @@ export function StepBody({ place, round, acting, inspection, assessment, recorde
         </Sheet>
       );
     case "hand-over":
-      return <HandOver recorder={recorder} writes={!after.disabled} assessment={assessment} inspection={inspection.id} waiting={waiting} />;
+      return <HandOver recorder={recorder} writes={!after.disabled} assessment={assessment} inspection={inspection} waiting={waiting} />;
     default:
       return round && <PlugEntry recorder={recorder} round={round} acting={acting} photos={photos} onUndo={onUndo} />;
   }

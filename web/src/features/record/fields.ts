@@ -1,4 +1,4 @@
-import { wordSaid } from "../../language";
+import { t, wordSaid } from "../../language";
 import type { Document } from "../../api/client";
 import type { Option } from "../../primitives/Choice";
 
@@ -101,3 +101,11 @@ export function leading<V extends string>(units: readonly Option<V>[], unit: str
 export function at(path: string, cylinder: number): string {
   return path.replace("{n}", String(cylinder));
 }
+
+/** What tells the spark when: asked of the engine, and once more where points would be set. */
+export const TRIGGER: Field = {
+  kind: "choice",
+  path: "/engine/trigger",
+  label: t("Triggered by"),
+  options: options<NonNullable<Document["engine"]["trigger"]>>("points", "electronic", "cdi"),
+};

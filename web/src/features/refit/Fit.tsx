@@ -2,7 +2,7 @@ import { t } from "../../language";
 import { useState } from "react";
 import { Button } from "../../primitives/Button";
 import { Tick } from "../../primitives/Tick";
-import { inWorkOrder } from "../bench";
+import { inWorkOrder, worked } from "../bench";
 import { FieldEntry, leading, options, StepEntry, TORQUE_UNITS, type Field, type Recorder } from "../record";
 import { RoundEntry, type Acting, type Round } from "../round";
 import { WRENCH, type Fitting, type Sheet } from "./fields";
@@ -50,7 +50,7 @@ export function Fit({ recorder, sheet, round, acting, onUndo, onChoose }: Props)
                 <FitRow key={one.cylinder} fitting={one} recorder={recorder} onChoose={onChoose} />
               ))}
             </ul>
-            <Close recorder={recorder} sheet={sheet} />
+            <Close recorder={recorder} />
           </section>
         }
       />
@@ -147,10 +147,10 @@ function FitRow({ fitting, recorder, onChoose }: RowProps) {
   );
 }
 
-function Close({ recorder, sheet }: Pick<Props, "recorder" | "sheet">) {
+function Close({ recorder }: Pick<Props, "recorder">) {
   const closed = recorder.document.refit?.closed === true;
   const done = recorder.document.refit?.cylinders?.filter((one) => one.fitted && one.torqued).map((one) => one.cylinder);
-  const missing = sheet.cylinders.map((one) => one.cylinder).filter((number) => !done?.includes(number));
+  const missing = worked(recorder.document).filter((number) => !done?.includes(number));
   return (
     <div className="flex flex-wrap items-center gap-2">
       <Button

@@ -1,6 +1,6 @@
 import { t } from "../../language";
 import { NumberField, QuantityEntry, type Quantity } from "../../primitives/number";
-import { FieldEntry, FieldGroups, LENGTH_UNITS, type Field, type LengthUnit, type Recorder } from "../record";
+import { FieldEntry, FieldGroups, LENGTH_UNITS, TRIGGER, type Field, type LengthUnit, type Recorder } from "../record";
 import { POINTS, type Sheet } from "./fields";
 
 const BASE = "/refit/points";
@@ -18,7 +18,16 @@ export function Points({ recorder, sheet }: Props) {
   const { document, onRecord, disabled, problem } = recorder;
   const given = document.refit?.points;
   const state = sheet.points;
-  if (!state) return null;
+  if (!state) {
+    return (
+      <div className="grid gap-2">
+        <FieldEntry field={TRIGGER} recorder={recorder} />
+        <p className="caption">
+          {document.engine.trigger ? t("No points on this engine, so none are set.") : t("Said once of the engine; with points, gap and timing are set here.")}
+        </p>
+      </div>
+    );
+  }
   const specification = document.engine.specification;
   const wanted = specification?.timing_deg_btdc;
   const time = (degrees: number | undefined) =>

@@ -1,8 +1,9 @@
 import { t, wordSaid } from "../../language";
 import type { Assessment } from "../../api/client";
+import { inWorkOrder } from "../bench";
 import type { Recorder } from "../record";
 import { Arrival } from "./Arrival";
-import type { Sheet } from "./fields";
+import type { Fitting, Sheet } from "./fields";
 import { Fit } from "./Fit";
 import { Gaps } from "./Gaps";
 import { Points } from "./Points";
@@ -26,7 +27,7 @@ export function RefitEntry({ part, recorder, sheet, assessment, round, acting, o
   const fitting = sheet.cylinders.find((one) => one.cylinder === recorder.cylinder);
   return (
     <div className="grid gap-3">
-      {part !== "fit" && <Tray sheet={sheet} chosen={recorder.cylinder} onChoose={onChoose} />}
+      {part !== "fit" && <Tray fittings={inWorkOrder(recorder.document, sheet.cylinders, (one) => one.cylinder)} chosen={recorder.cylinder} onChoose={onChoose} />}
       {sheet.unverified.length > 0 && (
         <p className="border-l-4 border-ochre pl-2 text-sm">{t("Unverified: {{unverified}}.", { unverified: sheet.unverified.join("; ") })}</p>
       )}
@@ -45,10 +46,10 @@ export function RefitEntry({ part, recorder, sheet, assessment, round, acting, o
 // Stages at which something is wrong.
 const WRONG = new Set(["do-not-fit", "check-a-figure", "gap-out", "hand-tight"]);
 
-function Tray({ sheet, chosen, onChoose }: { sheet: Sheet; chosen: number; onChoose: (cylinder: number) => void }) {
+function Tray({ fittings, chosen, onChoose }: { fittings: readonly Fitting[]; chosen: number; onChoose: (cylinder: number) => void }) {
   return (
     <ol className="hidden gap-1 overflow-x-auto lg:flex" aria-label={t("New plugs, in the order of the cylinders")}>
-      {sheet.cylinders.map((one) => (
+      {fittings.map((one) => (
           <li key={one.cylinder} className="min-w-24 flex-1">
             <button
               type="button"
