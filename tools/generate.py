@@ -112,8 +112,30 @@ def _places() -> str:
         "/** In what tone a word of a plug is drawn. */\n"
         f"export const PLUG_TONES = {_plug_words('tone')};\n\n"
         "/** By which rule a word of a plug is drawn. */\n"
-        f"export const PLUG_DRAWN = {_plug_words('drawn')};\n"
+        f"export const PLUG_DRAWN = {_plug_words('drawn')};\n\n"
+        "/** What a figure cannot be beyond: asked about before it is kept. */\n"
+        f"export const PLAUSIBLE = {_plausible()} as const;\n\n"
+        "/** Each unit of a length or a torque in the unit of `PLAUSIBLE`. */\n"
+        f"export const SCALE: Record<string, number> = {_scale()};\n"
     )
+
+
+def _plausible() -> str:
+    from core.knowledge.limits import limits
+
+    return json.dumps({"gap": limits().gap.plausible_mm, "torque": limits().slip.plausible_nm})
+
+
+def _scale() -> str:
+    from core.quantities import DIMENSION_OF, Dimension, Figure, Quantity
+
+    per = {Dimension.LENGTH: 1e3, Dimension.TORQUE: 1.0}
+    scale = {
+        unit: float(f"{Quantity.read(Figure(1.0, unit), kind).si * per[kind]:.9g}")
+        for unit, kind in DIMENSION_OF.items()
+        if kind in per
+    }
+    return json.dumps(scale)
 
 
 def _grade_words() -> str:

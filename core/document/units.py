@@ -14,15 +14,17 @@ from core.errors import OutOfRange
 from core.language import number_read, say
 from core.quantities import DIMENSION_OF, Dimension, Quantity, figure, from_si
 
+METRIC = {
+    Dimension.PRESSURE: "kPa",
+    Dimension.LENGTH: "mm",
+    Dimension.TORQUE: "N.m",
+    Dimension.DISTANCE: "km",
+    Dimension.VOLUME: "mL",
+    Dimension.TEMPERATURE: "degC",
+}
 SYSTEMS: dict[str, dict[Dimension, str]] = {
-    "metric": {
-        Dimension.PRESSURE: "kPa",
-        Dimension.LENGTH: "mm",
-        Dimension.TORQUE: "N.m",
-        Dimension.DISTANCE: "km",
-        Dimension.VOLUME: "mL",
-        Dimension.TEMPERATURE: "degC",
-    },
+    "metric": METRIC,
+    "bar": METRIC | {Dimension.PRESSURE: "bar"},
     "imperial": {
         Dimension.PRESSURE: "psi",
         Dimension.LENGTH: "in",
@@ -52,7 +54,7 @@ def in_units(document: Mapping[str, Any], system: str) -> dict[str, Any]:
     document : mapping
         A checked document; it is not changed.
     system : str
-        `metric`, `imperial`, or `as-read`, which changes nothing.
+        `metric`, `bar` (metric with bar), `imperial`, or `as-read`, which changes nothing.
 
     Raises
     ------
@@ -62,7 +64,7 @@ def in_units(document: Mapping[str, Any], system: str) -> dict[str, Any]:
     if system == "as-read":
         return dict(document)
     if system not in SYSTEMS:
-        raise OutOfRange("units", system, say("as-read, metric or imperial"))
+        raise OutOfRange("units", system, say("as-read, metric, bar or imperial"))
     converted: dict[str, Any] = _converted(document, SCHEMA, SYSTEMS[system])
     return converted
 
@@ -75,7 +77,7 @@ def told_in_units(said: Any, system: str) -> Any:
     said : JSON value
         An assessment, or a part of one; it is not changed and not weighed again.
     system : str
-        `metric`, `imperial`, or `as-read`, which changes nothing.
+        `metric`, `bar` (metric with bar), `imperial`, or `as-read`, which changes nothing.
     """
     if system == "as-read":
         return said

@@ -77,6 +77,9 @@ class PersonalLinkSerializer(serializers.Serializer[Any]):
 class OwnSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=200)
     email = serializers.EmailField(read_only=True)
+    units = serializers.ChoiceField(
+        choices=["", *Units.values], required=False, help_text="of one's own; empty: the shop's"
+    )
     second_factor = serializers.SerializerMethodField()
 
     def get_second_factor(self, user: User) -> bool:
@@ -314,8 +317,9 @@ class MeView(OwnThingsView):
     def put(self, request: Request) -> Response:
         given = OwnSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        self.user.name = given.validated_data["name"]
-        self.user.save(update_fields=["name"])
+        for name, value in given.validated_data.items():
+            setattr(self.user, name, value)
+        self.user.save(update_fields=["name", "units"])
         return Response(OwnSerializer(self.user).data)
 
 

@@ -11,6 +11,7 @@ from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.contrib.sessions.base_session import AbstractBaseSession, BaseSessionManager
 from django.db import models
 
+from core.document.units import SYSTEMS
 from core.language import ENGLISH, LANGUAGES
 
 M = TypeVar("M", bound=models.Model)
@@ -28,6 +29,7 @@ class Units(models.TextChoices):
 
     AS_READ = "as-read"
     METRIC = "metric"
+    BAR = "bar"
     IMPERIAL = "imperial"
 
 
@@ -92,9 +94,16 @@ class User(AbstractBaseUser):
     role = models.CharField(max_length=20, choices=Role.choices, default=Role.INSPECTOR)
     is_active = models.BooleanField(default=True)
     tools = models.JSONField(default=dict)  # Blades and wrench, as the contract spells them.
+    units = models.CharField(max_length=10, choices=Units.choices, blank=True, default="")
 
     USERNAME_FIELD = "email"
     objects = UserManager()
+
+    @property
+    def measures(self) -> dict[str, str]:
+        """In what this person reads each kind of quantity; empty where the engine says it."""
+        system = SYSTEMS.get(self.units or self.shop.units, {})
+        return {str(kind): unit for kind, unit in system.items()}
 
     @property
     def may_write(self) -> bool:

@@ -40,6 +40,9 @@ class PersonSerializer(serializers.Serializer[Any]):
     role = serializers.ChoiceField(choices=User.Role.choices)
     shop = serializers.CharField(source="shop.name")
     shop_id = serializers.UUIDField()
+    measures = serializers.DictField(
+        child=serializers.CharField(), help_text="the unit an empty field starts in, by dimension"
+    )
     must_enrol = serializers.BooleanField(
         default=False, help_text="the shop wants a second factor, and there is none yet"
     )

@@ -174,6 +174,15 @@ class OwnAccountTests(AccountCase):
         self.assertEqual(refused.json()["code"], "second-factor-required")
         self.assertEqual(session.get("/api/me").status_code, 200)
 
+    def test_in_what_one_measures_is_ones_own_and_else_the_shops(self):
+        shop = self.client.get("/api/shop").json()
+        self.client.put("/api/shop", {**shop, "units": "imperial"}, "application/json")
+        self.assertEqual(self.client.get("/api/session").json()["measures"]["pressure"], "psi")
+        own = {"name": "The owner", "units": "bar"}
+        self.assertEqual(self.client.put("/api/me", own, "application/json").status_code, 200)
+        measures = self.client.get("/api/session").json()["measures"]
+        self.assertEqual((measures["pressure"], measures["length"]), ("bar", "mm"))
+
     def test_a_logo_is_made_anew(self):
         given = self.client.put("/api/shop/logo", picture(), "application/octet-stream")
         self.assertEqual(given.status_code, 204)

@@ -23,6 +23,23 @@ MOST_SCROLLS = 2
 BREATH_MS = 700  # As in web/src/features/round/useRound.ts.
 
 
+VOICE = """
+  window.heard = [];
+  window.SpeechSynthesisUtterance = class { constructor(text) { this.text = text; } };
+  Object.defineProperty(window, "speechSynthesis", { value: {
+    getVoices: () => [{ lang: "en", localService: true }],
+    speak: ({ text }) => window.heard.push(text),
+  } });
+"""
+PASTE = """(field, text) => {
+  const data = new DataTransfer();
+  data.setData("text/plain", text);
+  field.dispatchEvent(
+    new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true })
+  );
+}"""
+
+
 class HandCase(BrowserTestCase):
     """An engine of its own, opened at its faces, with every key and tap counted."""
 
@@ -161,6 +178,52 @@ class InlineFourTests(HandCase):
         read = self.recorded()["tests"]["compression"][0]["readings"]
         self.assertEqual([one["pressure"]["value"] for one in read], [190])
 
+    def test_a_round_is_done_by_ear_alone(self):
+        self.page.add_init_script(VOICE)
+        self.page.reload()
+        self.expect_saved()
+        self.press("1", ",")
+        told = self.heard()
+        self.assertGreater(len(told[-1].split()), 2, "it does not say what is asked")
+        looks = {"1": "t", "2": "s", "3": "t", "4": "t"}
+        for _ in range(8):
+            at = [found[1] for one in told if (found := re.search(r"(\d+)\.$", one))]
+            self.press(looks[at[-1]] if at else "Enter")
+            told = self.heard()
+            if any("the last of this round" in one for one in told):
+                break
+        self.assertEqual(self.seen("deposit_colour"), {1: "tan", 2: "black", 3: "tan", 4: "tan"})
+
+    def heard(self):
+        self.page.wait_for_timeout(BREATH_MS + 100)
+        return self.page.evaluate("heard.splice(0)")
+
+    def test_where_there_is_no_voice_it_says_so(self):
+        self.page.add_init_script(VOICE.replace('{ lang: "en", localService: true }', ""))
+        self.page.reload()
+        self.expect_saved()
+        self.press(",")
+        expect(self.page.get_by_text("This device has no voice")).to_be_visible()
+
+    def test_a_figure_that_cannot_be_is_asked_about_before_the_next_and_its_unit_once(self):
+        self.step("Electrodes")
+        self.press("1", "g", *"30", "Enter")
+        self.page.get_by_role("alert").get_by_role("button", name="30 thou").click()
+        self.press("2", "g", *"31", "Enter")
+        plugs = {one["number"]: one["plug"]["gap"] for one in self.recorded()["cylinders"]}
+        self.assertEqual(
+            plugs, {1: {"value": 30, "unit": "thou"}, 2: {"value": 31, "unit": "thou"}}
+        )
+
+    def test_a_column_that_was_copied_goes_down_the_cylinders(self):
+        self.page.goto(f"{self.live_server_url}/inspections/{self.inspection.pk}/dry/2")
+        field = self.page.get_by_label("Cylinder 2, psi")
+        expect(field).to_be_focused()
+        field.evaluate(PASTE, "148\n-\n151 psi\n")
+        read = self.recorded()["tests"]["compression"][0]["readings"]
+        found = {one["cylinder"]: one["pressure"]["value"] for one in read}
+        self.assertEqual(found, {2: 148, 4: 151})
+
     def test_where_somebody_said_which_one_or_looked_it_is_of_that(self):
         self.press("1", "t", "2", "w", "3", "t")
         self.page.wait_for_timeout(1000)
@@ -292,7 +355,7 @@ class VeeEightTests(HandCase):
         round_it = self.page.get_by_role("region", name="Order and scope of this job")
         round_it.get_by_role("radio", name="bank by bank, r first").click()
         expect(round_it).to_contain_text("2, 4, 6, 8, 1, 3, 5, 7")
-        round_it.get_by_role("checkbox", name="4").uncheck()
+        round_it.get_by_label("or all but").get_by_role("button", name="4").click()
         expect(self.station(4)).to_have_accessible_name(re.compile("not part of this job"))
         self.step("Compression")
         self.page.get_by_label("Cylinder 2, psi").click()

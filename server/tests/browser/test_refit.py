@@ -46,12 +46,12 @@ class NewPlugJourney(RefitCase):
         refit = self.refit_of()
         self.assertEqual(refit["refused"][-1]["plug"]["ceramic"], "cracked")
         self.assertNotIn("plug", next(o for o in refit["cylinders"] if o["cylinder"] == 4))
-        self.page.get_by_role("button", name="Looked at, nothing wrong").click()
+        self.page.get_by_role("button", name="Looked at, nothing wrong", exact=True).click()
         self.assertEqual(self.cylinder(4)["plug"]["markings"], "as-expected")
 
     def test_one_plug_of_the_box_for_all(self):
         self.refit("New plugs", cylinder=1)
-        self.page.get_by_role("button", name="All plugs are like this one").click()
+        self.page.get_by_role("button", name="A box alike").click()
         self.assertEqual(self.cylinder(4)["plug"]["part"], "Lintorp 14-19 G6")
         expect(self.page.get_by_role("img", name=re.compile("^Old plug"))).to_be_visible()
 
@@ -82,6 +82,8 @@ class GapJourney(RefitCase):
         field = self.page.get_by_role("textbox", name="Gap, 4")
         field.fill("0.026")
         field.press("Enter")
+        asked = self.page.get_by_role("alert").filter(has_text="Which?")
+        asked.get_by_role("button", name="0.026 mm").click()
         gaps = self.page.get_by_role("region", name="Gap of each plug")
         expect(gaps).to_contain_text("0.026 in would be")
         self.assertEqual(self.cylinder(4)["plug"]["gap"], {"value": 0.026, "unit": "mm"})
@@ -113,6 +115,43 @@ class OnePlugJourney(HandCase):
         self.choose("Triggered by", "points")
         expect(self.page.get_by_role("textbox", name="Points gap as set")).to_be_visible()
         self.assertEqual(self.recorded()["engine"]["trigger"], "points")
+
+
+class SetJourney(HandCase):
+    """Four plugs out of one box, fitted one like the other."""
+
+    part = "fit"
+
+    def refit(self):
+        return {one["cylinder"]: one for one in self.recorded()["refit"]["cylinders"]}
+
+    def test_what_was_set_on_one_is_said_of_the_rest_with_it(self):
+        self.press("1", "g", *"20 N.m", "Enter", "1", "n", "1", "+")
+        torque = {"value": 20, "unit": "N.m"}
+        wanted = {"fitted": True, "torqued": True, "torque": torque}
+        said = {
+            number: {name: one[name] for name in wanted} for number, one in self.refit().items()
+        }
+        self.assertEqual(said, dict.fromkeys((1, 2, 3, 4), wanted))
+
+    def test_a_box_is_one_glance_and_a_pair_of_blades_is_typed_once(self):
+        self.step("Refit", "Gaps")
+        self.choose("Measured", "by a go / no-go pair")
+        for label, thickness in (
+            ("Thinnest that does not, 3", "0.7"),
+            ("Thickest that passes, the set", "0.6"),
+            ("Thinnest that does not, the set", "0.65"),
+        ):
+            field = self.page.get_by_role("textbox", name=label)
+            field.fill(thickness)
+            field.press("Enter")
+        self.step("New plugs")
+        self.page.get_by_role("button", name="A box alike").click()
+        plugs = {number: one["plug"] for number, one in self.refit().items()}
+        refuses = {number: plug["gap_refuses"]["value"] for number, plug in plugs.items()}
+        self.assertEqual(refuses, {1: 0.65, 2: 0.65, 3: 0.7, 4: 0.65})
+        self.assertEqual({plug["gap_passes"]["value"] for plug in plugs.values()}, {0.6})
+        self.assertEqual({plug["ceramic"] for plug in plugs.values()}, {"sound"})
 
 
 class FitJourney(RefitCase):

@@ -318,3 +318,9 @@ export const PLUG_DRAWN = {
     "flashover": "track"
   }
 } as const;
+
+/** What a figure cannot be beyond: asked about before it is kept. */
+export const PLAUSIBLE = {"gap": [0.2, 2.5], "torque": [4.0, 60.0]} as const;
+
+/** Each unit of a length or a torque in the unit of `PLAUSIBLE`. */
+export const SCALE: Record<string, number> = {"mm": 1.0, "in": 25.4, "thou": 0.0254, "N.m": 1.0, "lbf.ft": 1.35581795, "lbf.in": 0.112984829, "kgf.m": 9.80665};

@@ -2181,6 +2181,7 @@ export interface components {
              *
              *     * `as-read` - as-read
              *     * `metric` - metric
+             *     * `bar` - bar
              *     * `imperial` - imperial
              */
             units?: components["schemas"]["UnitsEnum"];
@@ -2258,6 +2259,16 @@ export interface components {
             name: string;
             /** Format: email */
             readonly email: string;
+            /**
+             * @description of one's own; empty: the shop's
+             *
+             *     * `` -
+             *     * `as-read` - as-read
+             *     * `metric` - metric
+             *     * `bar` - bar
+             *     * `imperial` - imperial
+             */
+            units?: components["schemas"]["UnitsEnum"] | components["schemas"]["BlankEnum"];
             readonly second_factor: boolean;
         };
         OwnPasswordRequest: {
@@ -2265,6 +2276,16 @@ export interface components {
         };
         OwnRequest: {
             name: string;
+            /**
+             * @description of one's own; empty: the shop's
+             *
+             *     * `` -
+             *     * `as-read` - as-read
+             *     * `metric` - metric
+             *     * `bar` - bar
+             *     * `imperial` - imperial
+             */
+            units?: components["schemas"]["UnitsEnum"] | components["schemas"]["BlankEnum"];
         };
         OwnSession: {
             id: string;
@@ -2309,6 +2330,10 @@ export interface components {
             shop: string;
             /** Format: uuid */
             shop_id: string;
+            /** @description the unit an empty field starts in, by dimension */
+            measures: {
+                [key: string]: string;
+            };
             /**
              * @description the shop wants a second factor, and there is none yet
              * @default false
@@ -2657,6 +2682,7 @@ export interface components {
              *
              *     * `as-read` - as-read
              *     * `metric` - metric
+             *     * `bar` - bar
              *     * `imperial` - imperial
              */
             units?: components["schemas"]["UnitsEnum"];
@@ -2701,6 +2727,7 @@ export interface components {
              *
              *     * `as-read` - as-read
              *     * `metric` - metric
+             *     * `bar` - bar
              *     * `imperial` - imperial
              */
             units?: components["schemas"]["UnitsEnum"];
@@ -2888,10 +2915,11 @@ export interface components {
         /**
          * @description * `as-read` - as-read
          *     * `metric` - metric
+         *     * `bar` - bar
          *     * `imperial` - imperial
          * @enum {string}
          */
-        UnitsEnum: "as-read" | "metric" | "imperial";
+        UnitsEnum: "as-read" | "metric" | "bar" | "imperial";
         /**
          * @description * `torque` - torque
          *     * `gap` - gap
@@ -5430,7 +5458,7 @@ export interface operations {
         parameters: {
             query?: {
                 language?: "de" | "en";
-                units?: "as-read" | "imperial" | "metric";
+                units?: "as-read" | "bar" | "imperial" | "metric";
             };
             header?: never;
             path: {
@@ -5707,7 +5735,7 @@ export interface operations {
             query?: {
                 language?: "de" | "en";
                 photos?: boolean;
-                units?: "as-read" | "imperial" | "metric";
+                units?: "as-read" | "bar" | "imperial" | "metric";
             };
             header?: never;
             path: {

@@ -27,10 +27,11 @@ export function OrderEntry({ recorder, plan }: Props) {
     setByHand(undefined);
     choose(next);
   };
-  const touch = (numbers: readonly string[] | undefined) => {
-    const next = all.filter((one) => numbers?.includes(String(one)));
+  const touch = (next: readonly number[]) =>
     onRecord([["/inspection/scope", next.length === all.length || next.length === 0 ? undefined : next]]);
-  };
+  const left = scope.length > 0 ? all.filter((number) => !scope.includes(number)) : [];
+  const few = scope.length <= left.length;
+  const said = all.map((number) => ({ value: String(number), label: String(number) }));
   return (
     <section aria-label={t("Order and scope of this job")} className="grid gap-2 print:hidden">
       <h3 className="border-b border-line font-bold">{t("Round the engine")}</h3>
@@ -60,14 +61,24 @@ export function OrderEntry({ recorder, plan }: Props) {
         </Button>
       )}
       {all.length > 1 && (
-        <Tags
-          label={t("This job touches only")}
-          options={all.map((number) => ({ value: String(number), label: String(number) }))}
-          value={scope.length > 0 ? scope.map(String) : undefined}
-          onChange={touch}
-          disabled={disabled}
-          absent={t("all of them")}
-        />
+        <div className="flex flex-wrap gap-x-6 gap-y-2">
+          <Tags
+            label={t("This job touches only")}
+            options={said}
+            value={scope.length > 0 && few ? scope.map(String) : undefined}
+            onChange={(only = []) => touch(only.map(Number))}
+            disabled={disabled}
+            absent={scope.length > 0 ? "" : t("all of them")}
+          />
+          <Tags
+            label={t("or all but")}
+            options={said}
+            value={left.length > 0 && !few ? left.map(String) : undefined}
+            onChange={(but = []) => touch(all.filter((number) => !but.includes(String(number))))}
+            disabled={disabled}
+            absent=""
+          />
+        </div>
       )}
       {scope.length > 0 && <p className="caption">{t("The others are not part of this job.")}</p>}
     </section>

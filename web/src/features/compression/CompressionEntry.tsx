@@ -1,13 +1,14 @@
 import { t } from "../../language";
-import { lazy, Suspense, useRef, useState } from "react";
+import { lazy, Suspense, useRef, useState, type ClipboardEvent } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import type { Assessment } from "../../api/client";
 import { Button } from "../../primitives/Button";
 import { SelectField } from "../../primitives/Field";
+import { column } from "../../primitives/number";
 import { beside, worked } from "../bench";
 import { EntryLine, type Acting, type Round } from "../round";
 import { AnswerKey } from "../round/AnswerKey";
-import { at, FieldEntry, PRESSURE_UNITS, valueAt, type Recorder } from "../record";
+import { at, FieldEntry, PRESSURE_UNITS, startingUnit, valueAt, type Recorder } from "../record";
 import { Schools } from "../assessment";
 import { conditions } from "./conditions";
 import { PressureRow } from "./PressureRow";
@@ -44,7 +45,7 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
   const numbers = worked(document);
   const [chosenUnit, setUnit] = useState<PressureUnit | "">("");
   const used = numbers.map((number) => test.reading(number) ?? dry.reading(number)).find(Boolean)?.unit;
-  const unit = chosenUnit || used || document.engine.specification?.compression_min?.unit || "psi";
+  const unit = chosenUnit || used || (startingUnit(document, "/pressure", PRESSURE_UNITS, recorder.measures) as PressureUnit);
   const { expected } = assessment.compression;
   const values = numbers.map((number) => test.reading(number)).map((one) => (one ? drawnPsi(one) : 0));
   const low = drawnPsi(expected.low as Pressure);
@@ -61,6 +62,15 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
     setAgain(false);
   };
   const asked = { ...recorder, onRecord: begun };
+  const paste = (event: ClipboardEvent) => {
+    const pasted = column(event.clipboardData.getData("text"), PRESSURE_UNITS, unit);
+    if (!pasted || disabled) return;
+    event.preventDefault();
+    const rows = numbers.slice(numbers.indexOf(cylinder));
+    begun(rows.flatMap((number, index) => (pasted[index] ? [[`${test.base}/readings/${number}/pressure`, pasted[index]] as const] : [])));
+    const last = rows[Math.min(pasted.length, rows.length) - 1];
+    if (last !== undefined) move(last, 1);
+  };
   const counted = numbers.filter((number) => number !== cylinder).map((number) => test.strokes(number).length);
   const usual = test.test?.puffs ?? counted.find((count) => count > 1);
   return (
@@ -75,7 +85,7 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
             {t("Read again")}
           </Button>
         </div>
-        <div className={numbers.length > MOST_IN_A_ROW ? "grid gap-x-4 sm:grid-cols-2" : ""} role="group" aria-label={kind === "dry" ? t("Dry compression, final reading") : t("Wet compression, final reading")}>
+        <div className={numbers.length > MOST_IN_A_ROW ? "grid gap-x-4 sm:grid-cols-2" : ""} role="group" onPaste={paste} aria-label={kind === "dry" ? t("Dry compression, final reading") : t("Wet compression, final reading")}>
           {numbers.map((number) => (
             <PressureRow
               key={`${test.base} ${number}`}
@@ -103,7 +113,7 @@ export function CompressionEntry({ recorder, assessment, onChoose, onTrace, kind
           ))}
         </div>
         <p className="caption mt-1">
-          {t("{{basis}}Enter or the arrow keys go down the row.", { basis: expected.basis && t("Shaded: {{value}} to {{value2}} {{unit}}, {{basis}}. ", { value: expected.low.value, value2: expected.high.value, unit: expected.low.unit, basis: expected.basis }) })}
+          {t("{{basis}}Enter or the arrow keys go down the row; a column that was copied is pasted from the first on.", { basis: expected.basis && t("Shaded: {{value}} to {{value2}} {{unit}}, {{basis}}. ", { value: expected.low.value, value2: expected.high.value, unit: expected.low.unit, basis: expected.basis }) })}
         </p>
         {!recorder.practice && (
           <ErrorBoundary fallback={<p className="caption">{t("Live instruments are not on this device yet.")}</p>}>

@@ -10,7 +10,7 @@ export type Meaning =
   | { do: "turn"; by: 1 | -1 }
   | { do: "walk"; by: 1 | -1 }
   | { do: "answer"; key: string }
-  | { do: "next" | "same" | "alike" | "figure" | "details" | "undo" | "redo" | "leave" | "help" | "say" };
+  | { do: "next" | "same" | "alike" | "figure" | "details" | "undo" | "redo" | "leave" | "help" | "say" | "aloud" };
 
 /** A key as the browser tells it. */
 export type Key = Pick<KeyboardEvent, "key" | "shiftKey" | "ctrlKey" | "metaKey" | "altKey">;
@@ -32,6 +32,7 @@ const NAMED: Record<string, Meaning> = {
   "+": { do: "alike" },
   "?": { do: "help" },
   "/": { do: "say" },
+  ",": { do: "aloud" },
   [RESERVED.figure]: { do: "figure" },
   [RESERVED.details]: { do: "details" },
   [RESERVED.undo]: { do: "undo" },
@@ -76,5 +77,6 @@ export const GENERAL_KEYS: readonly (readonly [keys: string, what: string])[] = 
   [t("Shift and z"), t("what was undone, once more")],
   [t("Shift and → ←"), t("to the next step or part, or the one before")],
   ["/", t("say it: a line of plain English, typed or dictated")],
+  [",", t("read back aloud what is entered, where the hand is, and what surprises; once more: be still")],
   ["?", t("this page")],
 ];

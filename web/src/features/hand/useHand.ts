@@ -14,6 +14,7 @@ interface Hand {
   onRedo: (() => void) | undefined;
   onHelp: () => void;
   onSay: () => void;
+  onAloud: () => void;
 }
 
 /** The keyboard of the workbench: one listener, one table (meaning.ts), whatever has the focus. */
@@ -90,6 +91,9 @@ function follow(meaning: Meaning, hand: Hand, pending: Pending | undefined, even
       return true;
     case "say":
       hand.onSay();
+      return true;
+    case "aloud":
+      hand.onAloud();
       return true;
   }
 }

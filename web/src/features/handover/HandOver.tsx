@@ -90,7 +90,9 @@ function SignOff({ open, disabled, onSign }: { open: readonly string[]; disabled
         <div role="group" aria-label={t("Open at the hand-over")} className="grid gap-1 border-l-4 border-ochre pl-2">
           <ul className="grid list-disc gap-1 pl-4 text-sm">
             {open.map((one) => (
-              <li key={one}>{one}</li>
+              <li key={one} className="first-letter:uppercase">
+                {one}
+              </li>
             ))}
           </ul>
           <Tick checked={read} disabled={disabled} onChange={setRead}>

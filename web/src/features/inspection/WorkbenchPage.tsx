@@ -1,7 +1,8 @@
 import { t } from "../../language";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { useParams } from "react-router";
+import type { Assessment } from "../../api/client";
 import { Mark } from "../../app/Frame";
 import { ThemeSwitch } from "../../app/ThemeSwitch";
 import { Trouble } from "../../app/Trouble";
@@ -15,8 +16,8 @@ import { worked } from "../bench";
 import { SaveState } from "../device";
 import { EngineStrip } from "../engine";
 import { useAccompanied } from "../guide/accompanied";
-import { roundOf, useHand, usePlace } from "../hand";
-import type { Recorder } from "../record";
+import { roundOf, useHand, usePlace, useReaderBack, useReadsBack } from "../hand";
+import type { Entries, Recorder } from "../record";
 import { useRound } from "../round";
 import { SayPanel } from "../narration";
 import { mayWrite, useSession } from "../session/useSession";
@@ -31,6 +32,7 @@ import { VerdictPanel } from "./VerdictPanel";
 const KeysPage = lazy(() => import("../hand/KeysPage").then((module) => ({ default: module.KeysPage })));
 const Accompany = lazy(() => import("../guide/Accompany").then((module) => ({ default: module.Accompany })));
 const SAY_NOTHING = () => undefined;
+const NONE: Assessment["warnings"] = [];
 
 /** The workbench of the inspection that the address names; another one is another page. */
 export function WorkbenchPage() {
@@ -56,13 +58,25 @@ function Workbench({ id }: { id: string }) {
   const round = roundOf(place.part, document);
   const writes = mayWrite(person);
   const disabled = !writes || (inspection?.locked ?? true);
+  const [aloud, onAloud] = useReadsBack();
+  const reader = useReaderBack(aloud, { document, round, cylinder, warnings: inspection?.assessment.warnings ?? NONE });
+  const { said } = reader;
+  const { record: keep } = recording;
+  const record = useCallback(
+    (entries: Entries) => {
+      said(entries);
+      keep(entries);
+    },
+    [said, keep],
+  );
   const recorderFor = (allowed: boolean): Recorder | undefined =>
     document && {
       document,
       cylinder,
-      onRecord: allowed ? recording.record : SAY_NOTHING,
+      onRecord: allowed ? record : SAY_NOTHING,
       disabled: !allowed,
       problem: recording.problem,
+      measures: person?.measures,
     };
   const recorder = recorderFor(!disabled);
   const after = recorderFor(writes);
@@ -75,7 +89,7 @@ function Workbench({ id }: { id: string }) {
     show("say");
     summon(summons + 1);
   };
-  useHand({ acting, cylinders, onChoose: choose, onStep: press, onTurn: turn, onUndo: undo, onRedo: redo, onHelp: () => show("keys"), onSay });
+  useHand({ acting, cylinders, onChoose: choose, onStep: press, onTurn: turn, onUndo: undo, onRedo: redo, onHelp: () => show("keys"), onSay, onAloud });
   useEffect(() => rememberOpen(id), [id]);
   usePageTitle(`${cylinder} · ${place.part.label} · ${document?.engine.title ?? t("Engine")}`);
   useFocusOnArrival(place.part.id, inspection !== undefined, round?.typed === true ? acting.awaitFigure : undefined);
@@ -92,6 +106,9 @@ function Workbench({ id }: { id: string }) {
   }
   const elsewhere = (
     <>
+      <Button aria-pressed={aloud} title="," onClick={onAloud} className={aloud ? "border-teal bg-wash" : ""}>
+        {t("Aloud")}
+      </Button>
       <a
         className="target grid min-h-10 place-items-center rounded-md border border-line px-3"
         href={`/api/inspections/${id}/document`}
@@ -160,6 +177,11 @@ function Workbench({ id }: { id: string }) {
             onChoose={choose}
             onClose={() => show(undefined)}
           />
+        )}
+        {reader.trouble && (
+          <p role="status" className="border-l-4 border-ochre px-2 text-sm print:hidden">
+            {reader.trouble}
+          </p>
         )}
         <main data-sequence={inspection.sequence} className="flex-1 lg:px-3 lg:pb-3">
           {accompanied && (

@@ -2,9 +2,11 @@ import { t } from "../../language";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, take } from "../../api/client";
+import { api, take, type Schemas } from "../../api/client";
+import { UNITS } from "../../api/units";
 import { usePageTitle } from "../../app/usePageTitle";
 import { Button } from "../../primitives/Button";
+import { Choice } from "../../primitives/Choice";
 import { TextField } from "../../primitives/Field";
 import { AccountLog } from "./AccountLog";
 import { Keys } from "./Keys";
@@ -18,7 +20,7 @@ export function MePage() {
   const happened = useQuery({ queryKey: ["my-log"], queryFn: () => take(api.GET("/api/me/log")) });
   const [name, setName] = useState<string | undefined>();
   const named = useMutation({
-    mutationFn: (wanted: string) => take(api.PUT("/api/me", { body: { name: wanted } })),
+    mutationFn: (wanted: Schemas["OwnRequest"]) => take(api.PUT("/api/me", { body: wanted })),
     onSuccess: (next) => {
       queries.setQueryData(["me"], next);
       void queries.invalidateQueries({ queryKey: ["session"] });
@@ -42,7 +44,7 @@ export function MePage() {
           className="sheet grid gap-3 p-4"
           onSubmit={(event) => {
             event.preventDefault();
-            named.mutate(name ?? me.data?.name ?? "");
+            if (name !== undefined) named.mutate({ name });
           }}
         >
           <h2 className="font-bold">{t("Name")}</h2>
@@ -57,6 +59,16 @@ export function MePage() {
           <Button type="submit" disabled={name === undefined || named.isPending}>
             {t("Keep")}
           </Button>
+          {me.data && (
+            <Choice
+              label={t("An empty field starts in these units, where the engine's own figures name none")}
+              options={UNITS.filter((one) => one.value !== "as-read")}
+              value={me.data.units || undefined}
+              absent={t("as the shop")}
+              disabled={named.isPending}
+              onChange={(units) => named.mutate({ name: me.data.name, units: units ?? "" })}
+            />
+          )}
         </form>
         <Password />
         <div className="sheet p-4">{me.data && <SecondFactor has={me.data.second_factor} />}</div>

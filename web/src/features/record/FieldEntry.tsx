@@ -7,6 +7,7 @@ import { NumberField, QuantityEntry, type Finishing, type Quantity } from "../..
 import { Tags } from "../../primitives/Tags";
 import { at, type Entries, type Field } from "./fields";
 import { fromScanTool } from "./pasted";
+import { meant, startingUnit } from "./units";
 import { valueAt } from "./valueAt";
 
 export interface Recorder {
@@ -15,6 +16,8 @@ export interface Recorder {
   onRecord: (entries: Entries) => void;
   disabled: boolean;
   problem: (path: string) => string | undefined;
+  /** In what its person measures, by dimension. */
+  measures?: Record<string, string> | undefined;
   /** Nothing real stands behind it: there is no photo to take, and no instrument of one's own. */
   practice?: true;
 }
@@ -92,7 +95,8 @@ export function FieldEntry({ field, recorder, ...finishing }: Props) {
           name={path}
           label={field.label}
           units={field.units}
-          fallback={field.units[0]?.value ?? ""}
+          fallback={startingUnit(document, field.path, field.units, recorder.measures)}
+          meant={(typed) => meant(path, typed, field.units)}
           value={value as Quantity | undefined}
           onChange={set}
           disabled={disabled}

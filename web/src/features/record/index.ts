@@ -4,4 +4,5 @@ export * from "./fields";
 export { ListLine } from "./ListLine";
 export { PairsEntry } from "./PairsEntry";
 export { StepEntry } from "./StepEntry";
+export * from "./units";
 export { valueAt } from "./valueAt";

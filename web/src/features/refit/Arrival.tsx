@@ -17,7 +17,7 @@ export function Arrival({ recorder, fitting }: Props) {
   const refit = document.refit;
   const plug = refit?.cylinders?.find((one) => one.cylinder === cylinder)?.plug ?? {};
   const old = document.cylinders?.find((one) => one.number === cylinder)?.plug ?? {};
-  const all = forAll(plug, refit, document.engine.cylinders);
+  const all = forAll(plug, document);
   const nothingWrong = () =>
     onRecord(NOTHING_WRONG.map(([field, value]) => [`/refit/cylinders/${cylinder}/plug/${field}`, value]));
   const refused = refit?.refused ?? [];
@@ -28,7 +28,7 @@ export function Arrival({ recorder, fitting }: Props) {
           {t("Looked at, nothing wrong")}
         </Button>
         <Button disabled={disabled || all.length === 0} onClick={() => onRecord(all)}>
-          {t("All plugs are like this one")}
+          {t("A box alike: each looked at, nothing wrong")}
         </Button>
       </div>
       <Remarks fitting={fitting} />

@@ -1,9 +1,10 @@
 import { t } from "../../language";
 import { useState, type KeyboardEvent } from "react";
 import { Choice } from "../../primitives/Choice";
-import { inWorkOrder } from "../bench";
+import type { Document } from "../../api/client";
+import { inWorkOrder, worked } from "../bench";
 import { QuantityEntry, type Quantity } from "../../primitives/number";
-import { FieldEntry, LENGTH_UNITS, type Field, type LengthUnit, type Recorder } from "../record";
+import { FieldEntry, LENGTH_UNITS, meant, startingUnit, type Entries, type Field, type LengthUnit, type Recorder } from "../record";
 import { BladeFinder } from "./BladeFinder";
 import type { Fitting, Sheet } from "./fields";
 import type { Stack } from "./useStacks";
@@ -13,7 +14,7 @@ const WAYS = [
   { value: "pair", label: t("by a go / no-go pair") },
 ] as const;
 type Way = (typeof WAYS)[number]["value"];
-const ENTRIES: Record<Way, readonly (readonly ["gap" | "gap_passes" | "gap_refuses", string])[]> = {
+const ENTRIES: Record<Way, readonly (readonly [Measured, string])[]> = {
   gap: [["gap", t("Gap")]],
   pair: [
     ["gap_passes", t("Thickest that passes")],
@@ -28,6 +29,34 @@ const VERDICTS: Record<Fitting["gap"], string> = {
 };
 
 const ACCEPTED: Field = { kind: "text", path: "/refit/cylinders/{n}/accepted", label: t("Goes in as it is, because") };
+
+type Measured = "gap" | "gap_passes" | "gap_refuses";
+type Length = Quantity<LengthUnit>;
+
+/** What each of the job measures, those left out that were measured another way. */
+function measured(document: Document, field: Measured): readonly (readonly [number, Length | undefined])[] {
+  return worked(document).flatMap((number) => {
+    const plug = document.refit?.cylinders?.find((one) => one.cylinder === number)?.plug;
+    const otherwise = field === "gap" ? (plug?.gap_passes ?? plug?.gap_refuses ?? plug?.gap_blades) : plug?.gap;
+    return otherwise ? [] : [[number, plug?.[field] as Length | undefined] as const];
+  });
+}
+
+/** What most of the set measure; nothing where no two agree. */
+function ofAll(document: Document, field: Measured): Length | undefined {
+  const values = measured(document, field).flatMap(([, value]) => (value ? [value] : []));
+  const alike = (one: Length) => values.filter((other) => other.value === one.value && other.unit === one.unit).length;
+  const most = values.toSorted((a, b) => alike(b) - alike(a))[0];
+  return most && alike(most) > 1 ? most : undefined;
+}
+
+/** One figure for the set: those that say otherwise by themselves keep it. */
+function alike(document: Document, field: Measured, value: Length | undefined): Entries {
+  const before = ofAll(document, field);
+  return measured(document, field)
+    .filter(([, own]) => own === undefined || (own.value === before?.value && own.unit === before.unit))
+    .map(([number]) => [`/refit/cylinders/${number}/plug/${field}`, value] as const);
+}
 
 interface Props {
   recorder: Recorder;
@@ -45,7 +74,8 @@ function toNext(event: KeyboardEvent<HTMLUListElement>) {
 export function Gaps({ recorder, sheet }: Props) {
   const [way, setWay] = useState<Way>("gap");
   const { document, cylinder, onRecord, disabled, problem } = recorder;
-  const unit = (sheet.aim?.unit ?? "mm") as LengthUnit;
+  const unit = (sheet.aim?.unit ?? startingUnit(document, "/refit/cylinders/{n}/plug/gap", LENGTH_UNITS, recorder.measures)) as LengthUnit;
+  const doubted = (typed: Quantity<LengthUnit>) => meant("/gap", typed, LENGTH_UNITS) as readonly Quantity<LengthUnit>[];
   const take = (stack: Stack) => {
     const base = `/refit/cylinders/${cylinder}/plug`;
     onRecord([
@@ -61,6 +91,26 @@ export function Gaps({ recorder, sheet }: Props) {
         </h3>
         <Choice label={t("Measured")} options={WAYS} value={way} onChange={(next) => setWay(next ?? way)} />
         <ul className="grid gap-2" onKeyDown={toNext}>
+          <li className="grid grid-cols-[1.6rem_1fr] items-start gap-x-2 border-b border-line pb-2">
+            <b className="pt-5 text-sm">{t("all")}</b>
+            <div className="grid grid-cols-2 gap-2">
+              {ENTRIES[way].map(([field, label]) => (
+                <QuantityEntry<LengthUnit>
+                  key={field}
+                  label={t("{{label}}, the set", { label })}
+                  name={`set ${field}`}
+                  units={LENGTH_UNITS}
+                  fallback={unit}
+                  meant={doubted}
+                  value={ofAll(document, field)}
+                  onChange={(value) => onRecord(alike(document, field, value))}
+                  disabled={disabled}
+                  absent=""
+                />
+              ))}
+              {way === "gap" && <p className="caption self-end pb-2">{t("each measured; one that differs is typed below")}</p>}
+            </div>
+          </li>
           {inWorkOrder(document, sheet.cylinders, (one) => one.cylinder).map((one) => {
             const plug = document.refit?.cylinders?.find((other) => other.cylinder === one.cylinder)?.plug;
             return (
@@ -75,6 +125,7 @@ export function Gaps({ recorder, sheet }: Props) {
                         name={`/refit/cylinders/${one.cylinder}/plug/${field}`}
                         units={LENGTH_UNITS}
                         fallback={unit}
+                        meant={doubted}
                         value={plug?.[field] as Quantity<LengthUnit> | undefined}
                         onChange={(value) =>
                           onRecord([

@@ -1,5 +1,6 @@
 import { t } from "../../language";
 import type { Document, Schemas } from "../../api/client";
+import { worked } from "../bench";
 import { leading, LENGTH_UNITS, options, TORQUE_UNITS, VOLUME_UNITS, type Entries, type Field, type Group } from "../record";
 
 export type Refit = NonNullable<Document["refit"]>;
@@ -57,18 +58,19 @@ export const NOTHING_WRONG = [
 /** What is alike on every plug out of one box. */
 const OF_THE_BOX = ["part", "seat", "thread_mm", "thread_length", "reach", "electrode"] as const;
 
-/** The figures of one plug for every cylinder that has none of its own yet. */
-export function forAll(plug: NewPlug, refit: Refit | undefined, cylinders: number): Entries {
-  const entries: [string, unknown][] = [];
-  for (let number = 1; number <= cylinders; number += 1) {
-    const own = refit?.cylinders?.find((one) => one.cylinder === number)?.plug;
-    for (const field of OF_THE_BOX) {
-      if (plug[field] !== undefined && own?.[field] === undefined) {
-        entries.push([`/refit/cylinders/${number}/plug/${field}`, plug[field]]);
-      }
-    }
-  }
-  return entries;
+/**
+ * A box of plugs that are alike, each looked at: the figures of one and nothing wrong, for every cylinder
+ * of the job. What was said of one of them by itself stands.
+ */
+export function forAll(plug: NewPlug, document: Document): Entries {
+  const looked = { ...plug, ...Object.fromEntries(NOTHING_WRONG) };
+  const fields = [...OF_THE_BOX, ...NOTHING_WRONG.map(([field]) => field)] as const;
+  return worked(document).flatMap((number) => {
+    const own = document.refit?.cylinders?.find((one) => one.cylinder === number)?.plug;
+    return fields
+      .filter((field) => looked[field] !== undefined && own?.[field] === undefined)
+      .map((field) => [`/refit/cylinders/${number}/plug/${field}`, looked[field]] as const);
+  });
 }
 
 /** A plug sent back: kept with its reason, its place empty for the next one. */

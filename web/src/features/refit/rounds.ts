@@ -21,6 +21,7 @@ export const FIT_ROUND: Round = {
     { key: "k", label: t("Its coil back"), tell: t("or its lead, clicked home"), sets: [[`${BASE}/coil_back`, true]] },
   ],
   figure: { kind: "quantity", path: `${BASE}/torque`, label: t("Torque as set"), units: TORQUE_UNITS },
+  dialled: true,
   counts: [`${BASE}/torqued`],
   details: [{ title: t("Word by word"), fields: fit(undefined).filter(({ path }) => !path.endsWith("/torque")) }],
 };

@@ -29,6 +29,8 @@ export interface Round {
   answers: readonly Answer[];
   /** The number that is read of each. */
   figure?: QuantityField | NumberField;
+  /** Whether the number is set and not read: what is alike was set alike. */
+  dialled?: boolean;
   /** Whether the number is the answer: Enter goes to the next cylinder's. */
   straight?: boolean;
   /** Whether little but the number is asked: the keyboard starts in it. */
@@ -60,14 +62,16 @@ export function waiting(document: Document, round: Round): readonly number[] {
 
 /**
  * What a round says of a cylinder, as entries of another: the words of its own group, and what its keys
- * write. What another round saw of the same parts ("electrodes square") is not said along.
+ * write, and a number that was set. What another round saw of the same parts ("electrodes square") is
+ * not said along.
  */
 export function copied(document: Document, round: Round, from: number, to: number): Entries {
   const own = new Set(round.details[0]?.fields.map(({ path }) => path));
   const keyed = round.answers.flatMap(({ sets }) => sets);
+  const dialled = round.dialled ? round.figure?.path : undefined;
   const says = (path: string, value: unknown) =>
-    own.has(path) || keyed.some(([other, word]) => other === path && (Array.isArray(value) || word === value));
-  return asked(round)
+    own.has(path) || path === dialled || keyed.some(([other, word]) => other === path && (Array.isArray(value) || word === value));
+  return [...asked(round), ...(dialled ? [dialled] : [])]
     .map((path) => [path, valueAt(document, at(path, from))] as const)
     .filter(([path, value]) => value !== undefined && says(path, value))
     .map(([path, value]) => [at(path, to), value]);

@@ -52,6 +52,7 @@ export function PracticeBench({ round, onKept, children }: Props) {
     onRedo: undefined,
     onHelp: () => showKeys(true),
     onSay: NOTHING,
+    onAloud: NOTHING,
   });
   const inspection = useMemo(
     () => notWeighed({ inspection: round.id, engine: round.id, document, plan: round.plan }, t("Nothing is weighed for you here.")),

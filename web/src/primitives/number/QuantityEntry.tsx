@@ -12,6 +12,7 @@ interface Props<U extends string> extends Finishing {
   fallback: U;
   value: Quantity<U> | undefined;
   onChange: (value: Quantity<U> | undefined) => void;
+  meant?: ((typed: Quantity<U>) => readonly Quantity<U>[]) | undefined;
   disabled?: boolean;
   error?: string | undefined;
   /** What an empty field means. */
@@ -26,13 +27,14 @@ export function QuantityEntry<U extends string>({
   fallback,
   value,
   onChange,
+  meant,
   disabled,
   error,
   absent = t("not looked at"),
   ...finishing
 }: Props<U>) {
   const id = useId();
-  const entry = useQuantityEntry({ name: name ?? label, value, units, fallback, onChange });
+  const entry = useQuantityEntry({ name: name ?? label, value, units, fallback, onChange, meant });
   const wrong = entry.error ?? error;
   return (
     <div>

@@ -1,3 +1,4 @@
+export { column } from "./column";
 export { NumberField } from "./NumberField";
 export { NumberNote } from "./NumberNote";
 export { QuantityEntry } from "./QuantityEntry";

@@ -15,19 +15,21 @@ export interface Options<U extends string> {
   /** The unit that an empty field starts in. */
   fallback: U;
   onChange: (value: Quantity<U> | undefined) => void;
+  /** What may have been meant by a figure that cannot be, itself the last; nothing where it can. */
+  meant?: ((typed: Quantity<U>) => readonly Quantity<U>[]) | undefined;
 }
 
 export interface QuantityEntryState<U extends string> {
   text: string;
   unit: U;
   error: string | undefined;
-  /** Both readings, where a comma or point could mean thousands. */
-  question: readonly [number, number] | undefined;
+  /** What may be meant: a comma or a point may stand for thousands, a unit for another. */
+  question: readonly Quantity<U>[] | undefined;
   type: (text: string) => void;
   setUnit: (unit: U) => void;
   /** Whether the field is done: what was typed is said, or nothing was. */
   commit: () => boolean;
-  choose: (value: number) => void;
+  choose: (value: Quantity<U>) => void;
 }
 
 /**
@@ -40,6 +42,7 @@ export function useQuantityEntry<U extends string>({
   units,
   fallback,
   onChange,
+  meant,
 }: Options<U>): QuantityEntryState<U> {
   const draft = useDraft(name);
   const [chosen, setChosen] = useState<U | undefined>();
@@ -47,6 +50,11 @@ export function useQuantityEntry<U extends string>({
   const read: Reading = readNumber(draft.text ?? "", units);
   const typedUnit = "unit" in read ? (read.unit as U | undefined) : undefined;
   const unit = typedUnit ?? chosen ?? value?.unit ?? fallback;
+  const offered = (reading: Reading): readonly Quantity<U>[] | undefined => {
+    if (reading.kind === "either") return reading.values.map((number) => ({ value: number, unit }));
+    const doubted = reading.kind === "number" ? meant?.({ value: reading.value, unit }) : undefined;
+    return doubted?.length ? doubted : undefined;
+  };
   const say = (number: number, as: U) => {
     draft.set(undefined);
     setChosen(undefined);
@@ -56,7 +64,7 @@ export function useQuantityEntry<U extends string>({
     text: draft.text ?? (value ? writeNumber(value.value) : ""),
     unit,
     error: read.kind === "wrong" ? read.error : undefined,
-    question: asked && read.kind === "either" ? read.values : undefined,
+    question: asked ? offered(read) : undefined,
     type: (text) => {
       setAsked(false);
       draft.set(text);
@@ -76,6 +84,10 @@ export function useQuantityEntry<U extends string>({
           if (value) onChange(undefined);
           return true;
         case "number":
+          if (offered(now)) {
+            setAsked(true);
+            return false;
+          }
           say(now.value, (now.unit as U | undefined) ?? unit);
           return true;
         case "either":
@@ -85,6 +97,6 @@ export function useQuantityEntry<U extends string>({
           return false;
       }
     },
-    choose: (number) => say(number, unit),
+    choose: (chosen) => say(chosen.value, chosen.unit),
   };
 }
