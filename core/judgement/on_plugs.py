@@ -34,7 +34,7 @@ LOOKS = {
     ),
     "water": (later("water on its plug"), later("water on their plugs")),
     "thinned": (later("its strap is burnt thin"), later("their straps are burnt thin")),
-    "sound": (later("its plug is worn"), later("their plugs are worn")),
+    "sound": (later("wear on its electrodes"), later("wear on their electrodes")),
 }  # fmt: skip
 
 
